@@ -1,0 +1,2 @@
+/** The identity of contents. */
+package dev.kavrin.core.chunk;

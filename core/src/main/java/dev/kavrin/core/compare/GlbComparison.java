@@ -1,0 +1,42 @@
+package dev.kavrin.core.compare;
+
+import dev.kavrin.core.content.gltf.GlbFile;
+import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.health.HealthCheck;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.Path;
+
+/** Compares two files on disk by what their readers find in them. */
+public final class GlbComparison {
+  private GlbComparison() {}
+
+  /**
+   * @param nameA proper names; their endings choose the readers
+   */
+  public static Comparison of(Disk disk, Path a, String nameA, Path b, String nameB)
+      throws IOException {
+    HealthCheck check = new HealthCheck(disk);
+    try (SeekableByteChannel inA = disk.read(a);
+        SeekableByteChannel inB = disk.read(b)) {
+      GlbFile fileA = GlbFile.open(inA);
+      GlbFile fileB = GlbFile.open(inB);
+      return Comparer.compare(
+          check.inspect(a, nameA).inventory(),
+          check.inspect(b, nameB).inventory(),
+          part -> points(fileA, part),
+          part -> points(fileB, part));
+    }
+  }
+
+  private static float[] points(GlbFile file, String part) {
+    try {
+      MeshData mesh = file.worldMesh(part);
+      return mesh == null ? null : mesh.points();
+    } catch (IOException gone) {
+      throw new UncheckedIOException(gone);
+    }
+  }
+}

@@ -1,0 +1,29 @@
+package dev.kavrin.core.compare;
+
+import java.util.Map;
+
+/**
+ * One part of A against the one of B that matches it.
+ *
+ * @param a id in A, null if added
+ * @param b id in B, null if removed
+ * @param numbers by name: value in A, value in B
+ * @param shift how far vertices moved, null where that cannot be told
+ * @param words the difference in a few words
+ */
+public record PartChange(
+    Outcome outcome,
+    String a,
+    String b,
+    String label,
+    String kind,
+    Map<String, Pair> numbers,
+    Shift shift,
+    String words) {
+
+  /** A number before and after; either may be absent. */
+  public record Pair(Double a, Double b, String unit) {}
+
+  /** Distances of matching vertices in world space, metres. */
+  public record Shift(double largest, double rootMeanSquare) {}
+}

@@ -1,0 +1,2 @@
+/** What differs between two states: parts matched, measured, told. */
+package dev.kavrin.core.compare;

@@ -1,0 +1,34 @@
+package dev.kavrin.core.content;
+
+import dev.kavrin.core.content.Finding.Severity;
+import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
+import java.util.List;
+
+/** Reads one format. Stateless; any thread may call. */
+public interface ContentReader {
+  /** True if this reader takes files with that ending (lower case, no dot). */
+  boolean reads(String ext);
+
+  /**
+   * Reads to the end, in memory that does not grow with the file beyond its structure. Faults of
+   * the file become findings, never exceptions.
+   *
+   * @param in positioned anywhere; stays open
+   * @throws IOException the device failed, not the format
+   */
+  Reading read(SeekableByteChannel in) throws IOException;
+
+  /**
+   * @param findings in the order of offsets
+   */
+  record Reading(Inventory inventory, List<Finding> findings) {
+    public boolean damaged() {
+      return findings.stream().anyMatch(f -> f.severity() == Severity.DAMAGED);
+    }
+
+    public boolean doubtful() {
+      return findings.stream().anyMatch(f -> f.severity() == Severity.DOUBTFUL);
+    }
+  }
+}

@@ -1,0 +1,27 @@
+package dev.kavrin.core.content;
+
+/**
+ * Something noticed in a file.
+ *
+ * @param code stable, kebab-case
+ * @param offset byte where it shows, −1 if nowhere in particular
+ * @param words for people
+ * @param remedy what to do about it
+ */
+public record Finding(String code, Severity severity, long offset, String words, String remedy) {
+  /** How much it weighs. */
+  public enum Severity {
+    NOTE,
+    DOUBTFUL,
+    DAMAGED
+  }
+
+  public static Finding damaged(String code, long offset, String words) {
+    return new Finding(code, Severity.DAMAGED, offset, words, "Take another copy.");
+  }
+
+  public static Finding doubtful(String code, long offset, String words) {
+    return new Finding(
+        code, Severity.DOUBTFUL, offset, words, "Compare it with the copy before it.");
+  }
+}

@@ -1,0 +1,35 @@
+package dev.kavrin.core.content;
+
+import java.util.Map;
+
+/**
+ * A named thing inside a file.
+ *
+ * @param id path of labels from the root, unique in its inventory
+ * @param parent id of the part above, or null
+ * @param label name as the file has it
+ * @param kind "mesh", "group", "picture" …
+ * @param measures by name, in a fixed order
+ * @param bounds in world space, null without geometry
+ * @param exact digest of the geometry in local space, null without geometry
+ * @param placing digest of where it stands (its world transform)
+ * @param surface digest of its material
+ * @param readable false if the bytes it needs are not there
+ */
+public record Part(
+    String id,
+    String parent,
+    String label,
+    String kind,
+    Map<String, Measure> measures,
+    Box bounds,
+    String exact,
+    String placing,
+    String surface,
+    boolean readable) {
+
+  public double measure(String name) {
+    Measure m = measures.get(name);
+    return m == null ? 0 : m.value();
+  }
+}

@@ -1,0 +1,83 @@
+package dev.kavrin.core.content.gltf;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import tools.jackson.databind.JsonNode;
+
+/** The node tree of a glTF document, walked once: parents before children, unique paths. */
+final class GltfScene {
+  private static final int DEEPEST = 200;
+
+  /**
+   * @param path labels from the root, made unique
+   * @param parent path of the node above or null
+   * @param mesh index, −1 for a group
+   * @param world transform to world space
+   */
+  record Placed(String path, String parent, String label, int mesh, Matrix world) {}
+
+  private final JsonNode json;
+  private final List<Placed> placed = new ArrayList<>();
+  private final Map<String, Integer> taken = new HashMap<>();
+  private final Set<Integer> visited = new HashSet<>();
+  private boolean tangled;
+
+  private GltfScene(JsonNode json) {
+    this.json = json;
+  }
+
+  static GltfScene of(JsonNode json) {
+    GltfScene scene = new GltfScene(json);
+    JsonNode roots = json.path("scenes").path(json.path("scene").asInt(0)).path("nodes");
+    if (roots.isArray()) {
+      roots.forEach(n -> scene.walk(n.asInt(-1), null, Matrix.IDENTITY, 0));
+    } else {
+      scene.walkOrphans();
+    }
+    return scene;
+  }
+
+  private void walkOrphans() {
+    Set<Integer> children = new HashSet<>();
+    json.path("nodes").forEach(n -> n.path("children").forEach(c -> children.add(c.asInt(-1))));
+    for (int i = 0; i < json.path("nodes").size(); i++) {
+      if (!children.contains(i)) {
+        walk(i, null, Matrix.IDENTITY, 0);
+      }
+    }
+  }
+
+  private void walk(int index, String parent, Matrix above, int depth) {
+    JsonNode node = json.path("nodes").path(index);
+    if (!node.isObject() || depth > DEEPEST || !visited.add(index)) {
+      tangled = true;
+      return;
+    }
+    int mesh = node.path("mesh").asInt(-1);
+    String label =
+        node.path("name")
+            .asString(json.path("meshes").path(mesh).path("name").asString("node " + index));
+    String path = unique((parent == null ? "" : parent + "/") + label.replace('/', '∕'));
+    Matrix world = above.times(Matrix.of(node));
+    placed.add(new Placed(path, parent, label, mesh, world));
+    node.path("children").forEach(c -> walk(c.asInt(-1), path, world, depth + 1));
+  }
+
+  private String unique(String path) {
+    int count = taken.merge(path, 1, Integer::sum);
+    return count == 1 ? path : unique(path + " #" + count);
+  }
+
+  List<Placed> nodes() {
+    return placed;
+  }
+
+  /** True if nodes are missing, too deep, or used twice. */
+  boolean isTangled() {
+    return tangled;
+  }
+}

@@ -1,0 +1,2 @@
+/** What is inside a file: one reader per format, one inventory model for all. */
+package dev.kavrin.core.content;

@@ -1,0 +1,217 @@
+package dev.kavrin.core.disk;
+
+import dev.kavrin.core.chunk.ContentHash;
+import dev.kavrin.core.chunk.ContentId;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.Channels;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
+import java.nio.file.Path;
+
+/**
+ * The only way Kavrin writes, moves or deletes a file. At every instant each target is the old or
+ * the new file, whole. Safe for several threads; two calls for one target are ordered by the
+ * caller.
+ */
+public final class Publisher {
+  private final Disk disk;
+  private final String node;
+
+  /**
+   * @param node short id of this installation, part of every stage name
+   */
+  public Publisher(Disk disk, String node) {
+    this.disk = disk;
+    this.node = node;
+  }
+
+  /** Fills a stage; returns what it wrote. */
+  @FunctionalInterface
+  public interface Filling {
+    ContentId into(Sink sink) throws IOException;
+  }
+
+  /** A finished stage, looked at before it gets its name; throwing leaves nothing behind. */
+  @FunctionalInterface
+  public interface Gate {
+    void pass(Path stage, ContentId content) throws IOException;
+  }
+
+  /** A gate that lets everything through. */
+  public static final Gate OPEN = (stage, content) -> {};
+
+  /**
+   * Publishes under a new name: stage in the target folder, flush, read back, pass the gate, link.
+   *
+   * @throws FileAlreadyExistsException the name is taken; nothing was touched
+   * @throws VerifyException what is on the device is not what was written; nothing was published
+   */
+  public ContentId publish(Path target, Filling filling, Gate gate) throws IOException {
+    Path folder = target.getParent();
+    Path stage = StageName.in(folder, node);
+    ContentId written;
+    try {
+      written = stage(stage, filling);
+      gate.pass(stage, written);
+      giveName(stage, target);
+    } catch (IOException | RuntimeException failed) {
+      discard(stage, failed);
+      throw failed;
+    }
+    disk.unlink(stage);
+    disk.flushFolder(folder);
+    return written;
+  }
+
+  /** Copies a file's bytes under a new name, keeping its time of last write. */
+  public ContentId copy(Path source, Path target) throws IOException {
+    long modified =
+        disk.facts(source)
+            .orElseThrow(() -> new java.nio.file.NoSuchFileException(source.toString()))
+            .modifiedNanos();
+    return publish(
+        target,
+        sink -> Copying.copy(disk, source, sink),
+        (stage, id) -> disk.touch(stage, modified));
+  }
+
+  /**
+   * Replaces {@code live} by a copy of {@code source}. The new bytes are staged under the aside
+   * name, verified, then the two names are swapped in one step: from then on the swapped-out file
+   * stands, whole, at {@code aside}.
+   *
+   * @return what was swapped out
+   * @throws FileAlreadyExistsException the aside name is taken; nothing was touched
+   */
+  public ContentId replace(Path live, Path source, Path aside, WithoutExchange otherwise)
+      throws IOException {
+    disk.makeFolders(aside.getParent());
+    copy(source, aside);
+    disk.adoptPermissions(live, aside);
+    return swap(live, aside) ? identify(aside) : replaceWithoutExchange(live, aside, otherwise);
+  }
+
+  /** Swaps two files in one step; false, and nothing touched, where that cannot be done. */
+  public boolean swap(Path a, Path b) throws IOException {
+    if (!disk.exchange(a, b)) {
+      return false;
+    }
+    disk.flushFolder(a.getParent());
+    disk.flushFolder(b.getParent());
+    return true;
+  }
+
+  /** What to do where two names cannot be swapped in one step. */
+  public enum WithoutExchange {
+    REFUSE,
+    COPY_THEN_RENAME
+  }
+
+  private ContentId replaceWithoutExchange(Path live, Path staged, WithoutExchange otherwise)
+      throws IOException {
+    if (otherwise == WithoutExchange.REFUSE) {
+      disk.unlink(staged);
+      throw new FileSystemException(
+          live.toString(),
+          null,
+          "this drive cannot swap two names in one step; close the program first. Nothing was"
+              + " changed");
+    }
+    Path ready = StageName.in(live.getParent(), node);
+    copy(staged, ready);
+    disk.adoptPermissions(live, ready);
+    disk.unlink(staged);
+    ContentId old = copy(live, staged);
+    disk.rename(ready, live);
+    disk.flushFolder(live.getParent());
+    return old;
+  }
+
+  /** Gives a file of ours another name on the same device; fails if that name is taken. */
+  public void move(Path from, Path to) throws IOException {
+    disk.makeFolders(to.getParent());
+    giveName(from, to);
+    disk.flushFolder(to.getParent());
+    disk.unlink(from);
+    disk.flushFolder(from.getParent());
+  }
+
+  /** A second name for a file that may vanish; costs no room and almost no time. */
+  public void hold(Path file, Path held) throws IOException {
+    disk.makeFolders(held.getParent());
+    disk.link(file, held);
+    disk.flushFolder(held.getParent());
+  }
+
+  /** Deletes one of Kavrin's own files for good. */
+  public void purge(Path file) throws IOException {
+    disk.unlink(file);
+    disk.flushFolder(file.getParent());
+  }
+
+  /** Clears away what a killed run of this node left unfinished in a folder. */
+  public int clearStages(Path folder) throws IOException {
+    int cleared = 0;
+    for (Path path : disk.list(folder)) {
+      if (StageName.ownedBy(path, node)) {
+        disk.unlink(path);
+        cleared++;
+      }
+    }
+    return cleared;
+  }
+
+  /** Reads a file in full for its identity. */
+  public ContentId identify(Path file) throws IOException {
+    try (InputStream in = Channels.newInputStream(disk.read(file))) {
+      return ContentHash.of(in);
+    }
+  }
+
+  private ContentId stage(Path stage, Filling filling) throws IOException {
+    ContentId written;
+    try (Sink sink = disk.create(stage)) {
+      written = filling.into(sink);
+      sink.flush();
+    }
+    ContentId readBack = identify(stage);
+    if (!readBack.equals(written)) {
+      throw new VerifyException(stage, written, readBack);
+    }
+    return written;
+  }
+
+  private void giveName(Path stage, Path target) throws IOException {
+    try {
+      disk.link(stage, target);
+    } catch (FileAlreadyExistsException taken) {
+      throw taken;
+    } catch (FileSystemException | UnsupportedOperationException noHardLinks) {
+      copyExclusively(stage, target);
+    }
+  }
+
+  private void copyExclusively(Path stage, Path target) throws IOException {
+    ContentId wanted = identify(stage);
+    try (Sink sink = disk.create(target)) {
+      Copying.copy(disk, stage, sink);
+      sink.flush();
+    }
+    ContentId got = identify(target);
+    if (!got.equals(wanted)) {
+      disk.unlink(target);
+      throw new VerifyException(target, wanted, got);
+    }
+  }
+
+  private void discard(Path stage, Exception failed) {
+    try {
+      if (disk.facts(stage).isPresent()) {
+        disk.unlink(stage);
+      }
+    } catch (IOException second) {
+      failed.addSuppressed(second);
+    }
+  }
+}

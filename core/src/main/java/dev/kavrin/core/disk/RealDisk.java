@@ -1,0 +1,172 @@
+package dev.kavrin.core.disk;
+
+import dev.kavrin.core.units.Moments;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.NotDirectoryException;
+import java.nio.file.OpenOption;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileTime;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.TimeUnit;
+
+/** The disk of this machine. */
+public final class RealDisk implements Disk {
+  private static final Set<PosixFilePermission> OWNER_ONLY =
+      PosixFilePermissions.fromString("rw-------");
+
+  @Override
+  public Optional<FileFacts> facts(Path path) throws IOException {
+    try {
+      Map<String, Object> a =
+          Files.readAttributes(
+              path,
+              "unix:isRegularFile,isDirectory,isSymbolicLink,size,lastModifiedTime,ino,dev",
+              LinkOption.NOFOLLOW_LINKS);
+      FileFacts.Kind kind =
+          (Boolean) a.get("isRegularFile")
+              ? FileFacts.Kind.FILE
+              : (Boolean) a.get("isDirectory")
+                  ? FileFacts.Kind.FOLDER
+                  : (Boolean) a.get("isSymbolicLink") ? FileFacts.Kind.LINK : FileFacts.Kind.OTHER;
+      long device = (Long) a.get("dev");
+      return Optional.of(
+          new FileFacts(
+              kind,
+              (Long) a.get("size"),
+              ((FileTime) a.get("lastModifiedTime")).to(TimeUnit.NANOSECONDS),
+              device + ":" + a.get("ino"),
+              device));
+    } catch (NoSuchFileException absent) {
+      return Optional.empty();
+    } catch (java.nio.file.FileSystemException odd) {
+      if (odd.getReason() != null && odd.getReason().contains("Not a directory")) {
+        return Optional.empty();
+      }
+      throw odd;
+    }
+  }
+
+  @Override
+  public List<Path> list(Path folder) throws IOException {
+    try (DirectoryStream<Path> names = Files.newDirectoryStream(folder)) {
+      List<Path> found = new ArrayList<>();
+      names.forEach(found::add);
+      return found;
+    } catch (java.nio.file.DirectoryIteratorException broken) {
+      throw broken.getCause();
+    }
+  }
+
+  @Override
+  public SeekableByteChannel read(Path file) throws IOException {
+    if (Files.isDirectory(file, LinkOption.NOFOLLOW_LINKS)) {
+      throw new IOException("A folder, not a file: " + file);
+    }
+    return Files.newByteChannel(file, StandardOpenOption.READ, LinkOption.NOFOLLOW_LINKS);
+  }
+
+  @Override
+  public Sink create(Path file) throws IOException {
+    return open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+  }
+
+  @Override
+  public Sink append(Path file) throws IOException {
+    return open(file, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+  }
+
+  private static Sink open(Path file, OpenOption... options) throws IOException {
+    Set<OpenOption> all = new java.util.HashSet<>(List.of(options));
+    all.add(LinkOption.NOFOLLOW_LINKS);
+    FileChannel channel =
+        FileChannel.open(file, all, PosixFilePermissions.asFileAttribute(OWNER_ONLY));
+    return new Sink() {
+      @Override
+      public void write(byte[] bytes, int offset, int count) throws IOException {
+        ByteBuffer buffer = ByteBuffer.wrap(bytes, offset, count);
+        while (buffer.hasRemaining()) {
+          channel.write(buffer);
+        }
+      }
+
+      @Override
+      public void flush() throws IOException {
+        channel.force(true);
+      }
+
+      @Override
+      public void close() throws IOException {
+        channel.close();
+      }
+    };
+  }
+
+  @Override
+  public void makeFolders(Path folder) throws IOException {
+    Files.createDirectories(folder);
+  }
+
+  @Override
+  public void link(Path existing, Path added) throws IOException {
+    Files.createLink(added, existing);
+  }
+
+  @Override
+  public void unlink(Path file) throws IOException {
+    if (Files.isDirectory(file, LinkOption.NOFOLLOW_LINKS)) {
+      throw new IOException("A folder, not a file: " + file);
+    }
+    Files.delete(file);
+  }
+
+  @Override
+  public void rename(Path from, Path to) throws IOException {
+    Files.move(from, to, StandardCopyOption.ATOMIC_MOVE);
+  }
+
+  @Override
+  public boolean exchange(Path a, Path b) throws IOException {
+    return Exchange.swap(a, b);
+  }
+
+  @Override
+  public void flushFolder(Path folder) throws IOException {
+    if (!Files.isDirectory(folder)) {
+      throw new NotDirectoryException(folder.toString());
+    }
+    try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
+      channel.force(true);
+    }
+  }
+
+  @Override
+  public long room(Path folder) throws IOException {
+    return Files.getFileStore(folder).getUsableSpace();
+  }
+
+  @Override
+  public void touch(Path file, long modifiedNanos) throws IOException {
+    Files.setLastModifiedTime(file, FileTime.from(Moments.ofNanos(modifiedNanos)));
+  }
+
+  @Override
+  public void adoptPermissions(Path like, Path file) throws IOException {
+    Files.setPosixFilePermissions(
+        file, Files.getPosixFilePermissions(like, LinkOption.NOFOLLOW_LINKS));
+  }
+}

@@ -1,0 +1,2 @@
+/** Is a copy whole? Verdicts with findings. */
+package dev.kavrin.core.health;

@@ -1,0 +1,134 @@
+package dev.kavrin.core.plan;
+
+import dev.kavrin.core.units.Sizes;
+import dev.kavrin.core.units.Words;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * What a plan comes to (HEART §2). Durations null where nothing tells.
+ *
+ * @param programDies worst loss if the program dies: W
+ * @param fileLost worst loss if the file is lost: W + T + p + d
+ * @param meanFileLost the same on average, the crash falling anywhere: W/2 + T/2 + p/2 + d
+ * @param reachFrom shortest way back the kept copies reach: (N − 1)·T
+ * @param reachTo longest: N·T
+ * @param footprint bytes in all recovery folders once N are there
+ * @param loadPerHour bytes written an hour of steady work
+ * @param warnings what a person should hear before choosing this
+ */
+public record PlanFigures(
+    Duration programDies,
+    Why programDiesWhy,
+    Duration fileLost,
+    Duration meanFileLost,
+    Why fileLostWhy,
+    Duration reachFrom,
+    Duration reachTo,
+    Why reachWhy,
+    long footprint,
+    Why footprintWhy,
+    long loadPerHour,
+    Why loadWhy,
+    List<String> warnings) {
+
+  private static final String OWN = "HEART: exposure, by definition of the cadence";
+  private static final String PRACTICE = "common practice, no source";
+
+  public static PlanFigures of(Plan plan, PlanInputs in) {
+    Duration t = plan.interval();
+    Duration d = in.copyTime() == null ? Duration.ZERO : in.copyTime();
+    Duration w = in.programWrites();
+    boolean known = w != null && plan.timed();
+    Duration worst = known ? w.plus(t).plus(plan.hardLimit()).plus(d) : null;
+    Duration mean =
+        known
+            ? w.dividedBy(2).plus(t.dividedBy(2)).plus(plan.hardLimit().dividedBy(2)).plus(d)
+            : null;
+    int n = plan.keep();
+    int states = Math.max(n, 1);
+    long footprint = Math.multiplyExact(in.size(), (long) states * in.documents() * in.places());
+    double copies = plan.timed() ? 3600.0 / t.toSeconds() : 0;
+    long load = Math.round(copies * in.size() * in.documents() * in.places());
+    return new PlanFigures(
+        w,
+        new Why(
+            "W",
+            w == null
+                ? "W is unknown: nothing tells how often the program writes"
+                : "W = " + Words.age(w),
+            OWN),
+        worst,
+        mean,
+        fileLostWhy(plan, w, d, worst),
+        plan.timed() ? t.multipliedBy(Math.max(0, n - 1)) : Duration.ZERO,
+        plan.timed() ? t.multipliedBy(n) : Duration.ZERO,
+        new Why(
+            "(N − 1)·T to N·T",
+            "(" + n + " − 1) × " + Words.age(t) + " to " + n + " × " + Words.age(t),
+            PRACTICE),
+        footprint,
+        new Why(
+            "N × size × documents × places",
+            states
+                + " × "
+                + Sizes.words(in.size())
+                + " × "
+                + in.documents()
+                + " × "
+                + in.places()
+                + (n == 0 ? " (the protected one stays)" : ""),
+            PRACTICE),
+        load,
+        new Why(
+            "(1 h / T) × size × documents × places",
+            plan.timed()
+                ? String.format(
+                    java.util.Locale.ROOT,
+                    "%.1f × %s × %d × %d",
+                    copies,
+                    Sizes.words(in.size()),
+                    in.documents(),
+                    in.places())
+                : "no timed copies",
+            PRACTICE),
+        warnings(plan, worst));
+  }
+
+  private static Why fileLostWhy(Plan plan, Duration w, Duration d, Duration worst) {
+    String filled =
+        (w == null ? "W unknown" : Words.age(w))
+            + " + "
+            + Words.age(plan.interval())
+            + " + "
+            + Words.age(plan.hardLimit())
+            + " + "
+            + Words.age(d)
+            + (worst == null ? "" : " = " + Words.age(worst));
+    return new Why("W + T + p + d", filled, OWN);
+  }
+
+  private static List<String> warnings(Plan plan, Duration worst) {
+    List<String> warnings = new ArrayList<>();
+    if (!plan.timed()) {
+      warnings.add("No timed copies: only what you copy by hand is safe.");
+    }
+    if (plan.keep() == 0) {
+      warnings.add("Zero copies means no safety: only the newest intact one stays.");
+    }
+    if (plan.keep() == 1) {
+      warnings.add("Only the latest is kept: if that copy is the bad one, there is no other.");
+    }
+    Duration least = worst == null ? plan.interval() : worst;
+    if (plan.timed() && least.compareTo(plan.accepted()) > 0) {
+      warnings.add(
+          "You may lose up to "
+              + Words.age(least)
+              + ", more than the "
+              + Words.age(plan.accepted())
+              + " you accept.");
+    }
+    return warnings;
+  }
+}

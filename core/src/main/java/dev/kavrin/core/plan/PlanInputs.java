@@ -1,0 +1,15 @@
+package dev.kavrin.core.plan;
+
+import java.time.Duration;
+
+/**
+ * What is known of a document when a plan is weighed.
+ *
+ * @param size bytes of one state
+ * @param programWrites longest gap between the program's own writes, null if unknown
+ * @param copyTime measured time of one copy, null if none was made yet
+ * @param documents documents under the plan
+ * @param places recovery folders that each get a copy
+ */
+public record PlanInputs(
+    long size, Duration programWrites, Duration copyTime, int documents, int places) {}

@@ -1,0 +1,2 @@
+/** Cadence, exposure and what a plan costs. */
+package dev.kavrin.core.plan;

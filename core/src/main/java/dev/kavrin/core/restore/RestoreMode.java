@@ -1,0 +1,8 @@
+package dev.kavrin.core.restore;
+
+/** Where a restored file goes. */
+public enum RestoreMode {
+  REPLACE,
+  BESIDE,
+  NEXT
+}

@@ -1,0 +1,318 @@
+package dev.kavrin.core.restore;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.JournalEntry.Receipt;
+import dev.kavrin.core.store.NoRoomException;
+import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.Manifest;
+import java.io.IOException;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.Optional;
+import java.util.UUID;
+
+/** Restores a whole file and undoes it again; the present file is never lost. */
+public final class Restorer {
+  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmss");
+
+  private final Disk disk;
+  private final Publisher publisher;
+  private final Inspector inspector;
+  private final RecoveryFolder recovery;
+  private final InstantSource clock;
+
+  public Restorer(
+      Disk disk,
+      Publisher publisher,
+      Inspector inspector,
+      RecoveryFolder recovery,
+      InstantSource clock) {
+    this.disk = disk;
+    this.publisher = publisher;
+    this.inspector = inspector;
+    this.recovery = recovery;
+    this.clock = clock;
+  }
+
+  /**
+   * Works out a restore. Reads the copy and the present file in full.
+   *
+   * @param work when the work in the copy was done, for the name of a file put beside
+   */
+  public RestorePlan plan(RestoreMode mode, Path source, Path live, Instant work, ZoneId zone)
+      throws IOException {
+    ContentId content = publisher.identify(source);
+    Path target =
+        switch (mode) {
+          case REPLACE -> live;
+          case BESIDE -> free(live, 0, "-from-" + TIME.format(work.atZone(zone)));
+          case NEXT -> nextNumber(live);
+        };
+    Optional<FileFacts> there = disk.facts(target);
+    if (there.filter(f -> !f.isFile()).isPresent()) {
+      throw new IOException(target + " is not a plain file. Nothing was touched");
+    }
+    boolean present = there.isPresent();
+    Path aside = null;
+    if (present) {
+      String stamp = TIME.format(clock.instant().atZone(zone));
+      Path folder = live.resolveSibling(PlaceMarker.FOLDER).resolve("aside");
+      aside = free(folder.resolve(live.getFileName()), 0, "-aside-" + stamp);
+    }
+    return new RestorePlan(
+        mode,
+        source,
+        content,
+        target,
+        aside,
+        present ? publisher.identify(target) : null,
+        content.length(),
+        disk.room(live.getParent()));
+  }
+
+  private Path free(Path like, int tried, String infix) throws IOException {
+    FileName name = FileName.of(like.getFileName().toString());
+    String suffix = infix + (tried == 0 ? "" : "-" + (tried + 1));
+    String written = new FileName(name.stem() + suffix, name.ext()).written();
+    Path path = like.resolveSibling(written);
+    return disk.facts(path).isEmpty() ? path : free(like, tried + 1, infix);
+  }
+
+  private Path nextNumber(Path live) throws IOException {
+    FileName name = FileName.of(live.getFileName().toString());
+    for (int step = 1; ; step++) {
+      Path path = live.resolveSibling(name.next(step).written());
+      if (disk.facts(path).isEmpty()) {
+        return path;
+      }
+    }
+  }
+
+  /**
+   * Carries out a plan.
+   *
+   * @throws ChangedMeanwhileException copy or target is not what the plan saw
+   * @throws NoRoomException too little room
+   */
+  public Receipt restore(
+      RestorePlan plan, UUID document, CopyKind kind, String who, boolean programRuns)
+      throws IOException {
+    checkUnchanged(plan);
+    UUID op =
+        begin(JournalEntry.Deed.RESTORE, document, plan.source(), plan.target(), plan.aside());
+    ContentId former = null;
+    String told = "";
+    if (plan.aside() != null) {
+      FileFacts before = disk.facts(plan.target()).orElseThrow();
+      former =
+          publisher.replace(
+              plan.target(),
+              plan.source(),
+              plan.aside(),
+              programRuns
+                  ? Publisher.WithoutExchange.REFUSE
+                  : Publisher.WithoutExchange.COPY_THEN_RENAME);
+      told =
+          former.equals(plan.present())
+              ? ""
+              : "The file was saved again at the last moment; that save stands aside too ("
+                  + before.size()
+                  + " B before).";
+    } else {
+      publisher.copy(plan.source(), plan.target());
+    }
+    return finish(
+        op,
+        document,
+        who,
+        plan.mode().name().toLowerCase(java.util.Locale.ROOT),
+        plan.source(),
+        plan.target(),
+        plan.aside(),
+        former,
+        told,
+        kind);
+  }
+
+  private void checkUnchanged(RestorePlan plan) throws IOException {
+    if (!publisher.identify(plan.source()).equals(plan.content())) {
+      throw new ChangedMeanwhileException(plan.source(), "was changed since it was shown");
+    }
+    boolean there = disk.facts(plan.target()).isPresent();
+    if (there != (plan.present() != null)) {
+      throw new ChangedMeanwhileException(
+          plan.target(), there ? "appeared meanwhile" : "vanished meanwhile");
+    }
+    if (there && !publisher.identify(plan.target()).equals(plan.present())) {
+      throw new ChangedMeanwhileException(plan.target(), "was saved since it was shown");
+    }
+    long free = disk.room(plan.target().getParent());
+    if (free < plan.bytes()) {
+      throw new NoRoomException(plan.target().getParent(), plan.bytes(), free);
+    }
+  }
+
+  /** Takes a restore back: the file that stood aside is live again, the restored one aside. */
+  public Receipt undo(Receipt receipt, String who) throws IOException {
+    Path target = Path.of(receipt.target());
+    boolean replaced = receipt.aside() != null;
+    Path aside =
+        replaced
+            ? Path.of(receipt.aside())
+            : free(
+                target
+                    .resolveSibling(PlaceMarker.FOLDER)
+                    .resolve("aside")
+                    .resolve(target.getFileName()),
+                0,
+                "-undone");
+    if (replaced && disk.facts(aside).isEmpty()) {
+      throw new NoSuchFileException(aside.toString());
+    }
+    boolean live = disk.facts(target).isPresent();
+    UUID op = begin(JournalEntry.Deed.UNDO, receipt.document(), aside, target, aside);
+    String told = "";
+    if (live && !publisher.identify(target).equals(receipt.content())) {
+      told = "The file was saved after the restore; that save now stands aside.";
+    }
+    if (!replaced) {
+      publisher.move(target, aside);
+      return finishMoved(op, receipt, who, aside, told);
+    }
+    if (!live) {
+      publisher.move(aside, target);
+      return finish(
+          op, receipt.document(), who, "undo", aside, target, null, null, told, CopyKind.ASIDE);
+    }
+    if (!publisher.swap(target, aside)) {
+      throw new IOException("This drive cannot swap two names in one step. Nothing was touched");
+    }
+    return finish(
+        op,
+        receipt.document(),
+        who,
+        "undo",
+        aside,
+        target,
+        aside,
+        publisher.identify(aside),
+        told,
+        CopyKind.ASIDE);
+  }
+
+  /**
+   * Looks up on disk how far a restore came before Kavrin was killed. The target is whole either
+   * way; what stands aside stays.
+   *
+   * @return the receipt if it had been carried out
+   */
+  public Optional<Receipt> settle(JournalEntry.Intent intent) throws IOException {
+    Path source = Path.of(intent.from());
+    Path target = Path.of(intent.to());
+    boolean done =
+        intent.deed() == JournalEntry.Deed.RESTORE
+            && disk.facts(source).isPresent()
+            && disk.facts(target).isPresent()
+            && publisher.identify(target).equals(publisher.identify(source));
+    if (!done) {
+      recovery.record(
+          new JournalEntry.Abandoned(
+              clock.instant(), intent.op(), "not carried out before a stop"));
+      return Optional.empty();
+    }
+    Path aside = intent.aside() == null ? null : Path.of(intent.aside());
+    boolean stands = aside != null && disk.facts(aside).isPresent();
+    return Optional.of(
+        finish(
+            intent.op(),
+            intent.document(),
+            "Kavrin",
+            "replace",
+            source,
+            target,
+            stands ? aside : null,
+            stands ? publisher.identify(aside) : null,
+            "Completed after Kavrin was stopped midway.",
+            CopyKind.CAPTURE));
+  }
+
+  private UUID begin(JournalEntry.Deed deed, UUID document, Path from, Path to, Path aside)
+      throws IOException {
+    UUID op = UUID.randomUUID();
+    recovery.record(
+        new JournalEntry.Intent(
+            clock.instant(),
+            op,
+            deed,
+            document,
+            from.toString(),
+            to.toString(),
+            aside == null ? null : aside.toString()));
+    return op;
+  }
+
+  private Receipt finishMoved(UUID op, Receipt of, String who, Path aside, String told)
+      throws IOException {
+    Receipt receipt =
+        new Receipt(
+            of.document(),
+            who,
+            "undo",
+            of.state(),
+            of.target(),
+            of.target(),
+            aside.toString(),
+            of.content(),
+            of.content(),
+            of.verdict(),
+            told,
+            CopyKind.ASIDE);
+    recovery.record(new JournalEntry.Restored(clock.instant(), op, receipt));
+    return receipt;
+  }
+
+  private Receipt finish(
+      UUID op,
+      UUID document,
+      String who,
+      String mode,
+      Path source,
+      Path target,
+      Path aside,
+      ContentId former,
+      String told,
+      CopyKind kind)
+      throws IOException {
+    ContentId content = publisher.identify(target);
+    HealthReport report = inspector.inspect(target, target.getFileName().toString());
+    Receipt receipt =
+        new Receipt(
+            document,
+            who,
+            mode,
+            Manifest.ofFile(content).digest(),
+            source.toString(),
+            target.toString(),
+            aside == null ? null : aside.toString(),
+            content,
+            former,
+            report.verdict(),
+            told,
+            kind);
+    recovery.record(new JournalEntry.Restored(clock.instant(), op, receipt));
+    return receipt;
+  }
+}

@@ -1,0 +1,69 @@
+package dev.kavrin.core.store;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.trail.CopyKind;
+import java.time.Instant;
+import java.util.UUID;
+
+/**
+ * One copy of Kavrin's in a recovery folder.
+ *
+ * @param document whose state it is
+ * @param kind CAPTURE or SECURED
+ * @param path relative to the recovery folder
+ * @param state manifest digest
+ * @param source where the bytes were read, an absolute path
+ * @param sourceKind what stood there
+ * @param workFrom earliest time of the work
+ * @param workTo latest time of the work
+ * @param sequence birth number among the document's copies
+ * @param cause "due", "by hand", "secured"
+ * @param note a person's words, or null
+ * @param settled false if the file was being written meanwhile
+ * @param findings health in words when not whole
+ * @param millis how long it took
+ */
+public record CaptureRecord(
+    UUID document,
+    CopyKind kind,
+    String path,
+    String state,
+    ContentId content,
+    String source,
+    CopyKind sourceKind,
+    Instant workFrom,
+    Instant workTo,
+    long sequence,
+    String cause,
+    String note,
+    boolean settled,
+    Verdict verdict,
+    String findings,
+    long millis) {
+
+  /** True if this copy may be the last one standing. */
+  public boolean protects() {
+    return settled && verdict.trustworthy();
+  }
+
+  CaptureRecord found(Verdict now, String why) {
+    return new CaptureRecord(
+        document,
+        kind,
+        path,
+        state,
+        content,
+        source,
+        sourceKind,
+        workFrom,
+        workTo,
+        sequence,
+        cause,
+        note,
+        settled,
+        now,
+        why,
+        millis);
+  }
+}

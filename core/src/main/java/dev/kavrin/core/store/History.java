@@ -1,0 +1,184 @@
+package dev.kavrin.core.store;
+
+import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.store.JournalEntry.Intent;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+
+/** What a journal comes to: the copies that stand, the marks on states, what was left undone. */
+public final class History {
+  /** A copy in the bin: what it was, where it lies, since when. */
+  public record Binned(CaptureRecord capture, String bin, Instant since) {}
+
+  private final Map<String, CaptureRecord> standing = new LinkedHashMap<>();
+  private final Map<String, Binned> binned = new LinkedHashMap<>();
+  private final Map<UUID, Intent> open = new LinkedHashMap<>();
+  private final Map<String, Set<String>> marks = new LinkedHashMap<>();
+  private final Map<UUID, ProjectRecord> projects = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.DocumentSet> documents = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.Written> lastWritten = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.IncidentSet> incidents = new LinkedHashMap<>();
+
+  public static History of(Collection<JournalEntry> entries) {
+    History history = new History();
+    entries.forEach(history::add);
+    return history;
+  }
+
+  public synchronized void add(JournalEntry entry) {
+    if (entry instanceof Intent e) {
+      open.put(e.op(), e);
+    } else if (entry instanceof JournalEntry.Abandoned e) {
+      open.remove(e.op());
+    } else if (entry instanceof JournalEntry.Captured e) {
+      open.remove(e.op());
+      standing.put(e.capture().path(), e.capture());
+    } else if (entry instanceof JournalEntry.Dropped e) {
+      open.remove(e.op());
+      CaptureRecord gone = standing.remove(e.path());
+      if (gone != null) {
+        binned.put(e.bin(), new Binned(gone, e.bin(), e.at()));
+      }
+    } else if (entry instanceof JournalEntry.Returned e) {
+      open.remove(e.op());
+      Binned back = binned.remove(e.bin());
+      if (back != null) {
+        standing.put(e.path(), back.capture());
+      }
+    } else if (entry instanceof JournalEntry.Purged e) {
+      open.remove(e.op());
+      binned.remove(e.bin());
+    } else if (entry instanceof JournalEntry.Judged e) {
+      standing.computeIfPresent(e.path(), (p, c) -> c.found(e.verdict(), e.why()));
+    } else if (entry instanceof JournalEntry.Restored e) {
+      open.remove(e.op());
+      receipts.put(e.op(), e.receipt());
+    } else {
+      addFacts(entry);
+    }
+  }
+
+  private void addFacts(JournalEntry entry) {
+    if (entry instanceof JournalEntry.Marked e) {
+      Set<String> on = marks.computeIfAbsent(e.document() + e.state(), k -> new TreeSet<>());
+      if (e.on()) {
+        on.add(e.mark());
+      } else {
+        on.remove(e.mark());
+      }
+    } else if (entry instanceof JournalEntry.ProjectSet e) {
+      projects.put(e.project().id(), e.project());
+    } else if (entry instanceof JournalEntry.DocumentSet e) {
+      documents.put(e.id(), e);
+    } else if (entry instanceof JournalEntry.Written e) {
+      lastWritten.put(e.document(), e);
+    } else if (entry instanceof JournalEntry.IncidentSet e) {
+      incidents.put(e.id(), e);
+    }
+  }
+
+  /** Copies that stand in the folder, in order of birth. */
+  public synchronized List<CaptureRecord> captures(UUID document) {
+    return standing.values().stream()
+        .filter(c -> c.document().equals(document))
+        .sorted(Comparator.comparingLong(CaptureRecord::sequence))
+        .toList();
+  }
+
+  public synchronized List<CaptureRecord> allCaptures() {
+    return List.copyOf(standing.values());
+  }
+
+  public synchronized List<Binned> bin() {
+    return List.copyOf(binned.values());
+  }
+
+  public synchronized List<Intent> undone() {
+    return List.copyOf(open.values());
+  }
+
+  public synchronized List<ProjectRecord> projects() {
+    return List.copyOf(projects.values());
+  }
+
+  public synchronized Optional<ProjectRecord> project(UUID id) {
+    return Optional.ofNullable(projects.get(id));
+  }
+
+  public synchronized List<JournalEntry.DocumentSet> documents(UUID project) {
+    return documents.values().stream().filter(d -> d.project().equals(project)).toList();
+  }
+
+  public synchronized Optional<JournalEntry.Written> lastWritten(UUID document) {
+    return Optional.ofNullable(lastWritten.get(document));
+  }
+
+  public synchronized Optional<JournalEntry.Receipt> receipt(UUID op) {
+    return Optional.ofNullable(receipts.get(op));
+  }
+
+  public synchronized List<JournalEntry.IncidentSet> incidents() {
+    return List.copyOf(incidents.values());
+  }
+
+  public synchronized Set<String> marks(UUID document, String state) {
+    return Set.copyOf(marks.getOrDefault(document + state, Set.of()));
+  }
+
+  /** The highest birth number given so far, binned copies included; 0 if none. */
+  public synchronized long lastSequence(UUID document) {
+    return java.util.stream.Stream.concat(
+            standing.values().stream(), binned.values().stream().map(Binned::capture))
+        .filter(c -> c.document().equals(document))
+        .mapToLong(CaptureRecord::sequence)
+        .max()
+        .orElse(0);
+  }
+
+  /** The copy no rule may drop: the newest that is whole. */
+  public synchronized Optional<CaptureRecord> protecting(UUID document) {
+    return captures(document).stream()
+        .filter(CaptureRecord::protects)
+        .max(Comparator.comparingLong(CaptureRecord::sequence));
+  }
+
+  /** States as keep rules see them. */
+  public synchronized List<KeepState> keepStates(UUID document) {
+    Map<String, List<CaptureRecord>> byState = new LinkedHashMap<>();
+    captures(document)
+        .forEach(c -> byState.computeIfAbsent(c.state(), k -> new ArrayList<>()).add(c));
+    List<KeepState> states = new ArrayList<>();
+    byState.forEach(
+        (state, copies) ->
+            states.add(
+                new KeepState(
+                    state,
+                    copies.stream().mapToLong(CaptureRecord::sequence).max().orElse(0),
+                    copies.get(0).workTo(),
+                    copies.stream().mapToLong(c -> c.content().length()).sum(),
+                    copies.stream().anyMatch(CaptureRecord::protects),
+                    reasons(document, state, copies))));
+    return states;
+  }
+
+  private Set<String> reasons(UUID document, String state, List<CaptureRecord> copies) {
+    Set<String> reasons = new TreeSet<>(marks(document, state));
+    if (copies.stream().anyMatch(c -> c.note() != null)) {
+      reasons.add("noted");
+    }
+    if (copies.stream().anyMatch(c -> c.kind() == dev.kavrin.core.trail.CopyKind.SECURED)) {
+      reasons.add("secured after a crash");
+    }
+    return reasons;
+  }
+}

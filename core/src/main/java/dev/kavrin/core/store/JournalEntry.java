@@ -1,0 +1,137 @@
+package dev.kavrin.core.store;
+
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonSubTypes.Type;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.trail.CopyKind;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+
+/** One line of a recovery folder's journal. What was meant is written before it is done. */
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "t")
+@JsonSubTypes({
+  @Type(value = JournalEntry.ProjectSet.class, name = "project"),
+  @Type(value = JournalEntry.DocumentSet.class, name = "document"),
+  @Type(value = JournalEntry.Written.class, name = "written"),
+  @Type(value = JournalEntry.Intent.class, name = "intent"),
+  @Type(value = JournalEntry.Abandoned.class, name = "abandoned"),
+  @Type(value = JournalEntry.Captured.class, name = "captured"),
+  @Type(value = JournalEntry.Dropped.class, name = "dropped"),
+  @Type(value = JournalEntry.Returned.class, name = "returned"),
+  @Type(value = JournalEntry.Purged.class, name = "purged"),
+  @Type(value = JournalEntry.Judged.class, name = "judged"),
+  @Type(value = JournalEntry.Marked.class, name = "marked"),
+  @Type(value = JournalEntry.IncidentSet.class, name = "incident"),
+  @Type(value = JournalEntry.Restored.class, name = "restored"),
+  @Type(value = JournalEntry.Watching.class, name = "watching")
+})
+public sealed interface JournalEntry {
+  /** When it was written. */
+  Instant at();
+
+  /** A project with its plan, as of now; {@code who} set it. */
+  record ProjectSet(Instant at, String who, ProjectRecord project) implements JournalEntry {}
+
+  /** A document, by its path relative to the project folder. */
+  record DocumentSet(Instant at, UUID id, UUID project, String path) implements JournalEntry {}
+
+  /** The live file was seen written; content null until somebody read it. */
+  record Written(Instant at, UUID document, Instant modified, long size, ContentId content)
+      implements JournalEntry {}
+
+  /** What an intent is about. */
+  enum Deed {
+    CAPTURE,
+    SECURE,
+    DROP,
+    RETURN,
+    PURGE,
+    RESTORE,
+    UNDO
+  }
+
+  /**
+   * Something is about to be done.
+   *
+   * @param from file it starts from; relative to the recovery folder if ours, else absolute
+   * @param to file it makes
+   * @param aside where the file it replaces will stand, or null
+   */
+  record Intent(Instant at, UUID op, Deed deed, UUID document, String from, String to, String aside)
+      implements JournalEntry {}
+
+  record Abandoned(Instant at, UUID op, String why) implements JournalEntry {}
+
+  record Captured(Instant at, UUID op, CaptureRecord capture) implements JournalEntry {}
+
+  /** A copy went to the bin. */
+  record Dropped(Instant at, UUID op, String path, String bin, String why)
+      implements JournalEntry {}
+
+  /** A copy came back from the bin. */
+  record Returned(Instant at, UUID op, String bin, String path) implements JournalEntry {}
+
+  record Purged(Instant at, UUID op, String bin) implements JournalEntry {}
+
+  /** A copy was read again. */
+  record Judged(Instant at, String path, Verdict verdict, String why) implements JournalEntry {}
+
+  /** A mark such as "pinned" or "opened right" was put on a state or taken off. */
+  record Marked(
+      Instant at, UUID document, String state, String mark, boolean on, String who, String note)
+      implements JournalEntry {}
+
+  /**
+   * A crash, or a close with unsaved work.
+   *
+   * @param from last moment the program was known alive
+   * @param to when its end was noticed
+   * @param kind "crash", "closed", "reported"
+   * @param evidence what spoke for it, in words
+   */
+  record IncidentSet(
+      Instant at,
+      UUID id,
+      UUID project,
+      List<UUID> documents,
+      Instant from,
+      Instant to,
+      String kind,
+      List<String> evidence,
+      boolean open)
+      implements JournalEntry {}
+
+  /** A restore or its undoing is done. */
+  record Restored(Instant at, UUID op, Receipt receipt) implements JournalEntry {}
+
+  /**
+   * The proof of a restore.
+   *
+   * @param mode "replace", "beside", "next", "undo"
+   * @param source where the bytes came from
+   * @param target the file that now holds them
+   * @param aside where the former file stands, or null
+   * @param content what stands at the target, read back
+   * @param former what stood there before, or null
+   * @param told anything the person should know
+   */
+  record Receipt(
+      UUID document,
+      String who,
+      String mode,
+      String state,
+      String source,
+      String target,
+      String aside,
+      ContentId content,
+      ContentId former,
+      Verdict verdict,
+      String told,
+      CopyKind sourceKind) {}
+
+  /** Kavrin began to watch, or still does; a span without these was watched by nobody. */
+  record Watching(Instant at, Instant since) implements JournalEntry {}
+}

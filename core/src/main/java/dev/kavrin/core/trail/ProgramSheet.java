@@ -1,0 +1,53 @@
+package dev.kavrin.core.trail;
+
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.NamePattern;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What is known of one authoring program.
+ *
+ * @param name as people call it
+ * @param process words that stand in the command line of its process; empty if unknown
+ * @param sessionSign name of the file that stands while a document is open, or null
+ * @param leftovers where it leaves copies and what they are called
+ */
+public record ProgramSheet(
+    String name, String process, NamePattern sessionSign, List<Leftover> leftovers) {
+  public static final ProgramSheet UNKNOWN =
+      new ProgramSheet("unknown program", "", null, List.of());
+
+  /**
+   * @param kind what such a file is
+   * @param folder absolute, or relative to the document's folder; "." is that folder
+   * @param pattern name, with the document's stem in {@code {stem}}
+   */
+  public record Leftover(CopyKind kind, String folder, NamePattern pattern) {
+    /** The folder for a document lying in {@code documentFolder}. */
+    public Path folderFor(Path documentFolder) {
+      return documentFolder.resolve(folder).normalize();
+    }
+
+    public boolean fits(String fileName, String documentName) {
+      return pattern
+          .parse(fileName)
+          .filter(f -> f.stem().equals(FileName.of(documentName).stem()))
+          .isPresent();
+    }
+  }
+
+  /** The session sign beside a document, if the program keeps one. */
+  public Optional<Path> signFor(Path document) {
+    if (sessionSign == null) {
+      return Optional.empty();
+    }
+    FileName name = FileName.of(document.getFileName().toString());
+    return Optional.of(
+        document.resolveSibling(
+            sessionSign.format(
+                dev.kavrin.core.naming.NameFields.of(
+                    name.stem(), name.ext().isEmpty() ? "none" : name.ext()))));
+  }
+}

@@ -1,0 +1,78 @@
+package dev.kavrin.core.worker;
+
+import dev.kavrin.core.compare.Comparison;
+import dev.kavrin.core.compare.GlbComparison;
+import dev.kavrin.core.content.gltf.GlbPreview;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.health.HealthReport;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.PrintStream;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Reads foreign files in a process of its own, so that a file made to hurt can hurt only that.
+ * Takes one {@link Request} a line on standard input, answers one {@link Answer} a line.
+ */
+public final class ReaderWorker {
+  /** What can be asked. */
+  public enum Ask {
+    INSPECT,
+    COMPARE,
+    PREVIEW
+  }
+
+  /**
+   * @param name proper name; its ending chooses the reader
+   * @param otherPath B of a comparison, else null
+   * @param mostTriangles budget of a preview
+   */
+  public record Request(
+      Ask ask, String path, String name, String otherPath, String otherName, int mostTriangles) {}
+
+  /** One of the first three is there, or the error is. */
+  public record Answer(HealthReport report, Comparison comparison, byte[] preview, String error) {}
+
+  private ReaderWorker() {}
+
+  public static void main(String[] arguments) throws IOException {
+    JsonMapper mapper = JsonMapper.shared();
+    PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
+    BufferedReader in =
+        new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+    Disk disk = new RealDisk();
+    for (String line = in.readLine(); line != null; line = in.readLine()) {
+      out.println(mapper.writeValueAsString(answer(disk, mapper.readValue(line, Request.class))));
+    }
+  }
+
+  static Answer answer(Disk disk, Request request) {
+    Path path = Path.of(request.path());
+    try {
+      return switch (request.ask()) {
+        case INSPECT ->
+            new Answer(new HealthCheck(disk).inspect(path, request.name()), null, null, null);
+        case COMPARE ->
+            new Answer(
+                null,
+                GlbComparison.of(
+                    disk, path, request.name(), Path.of(request.otherPath()), request.otherName()),
+                null,
+                null);
+        case PREVIEW -> {
+          try (SeekableByteChannel in = disk.read(path)) {
+            yield new Answer(null, null, GlbPreview.of(in, request.mostTriangles()), null);
+          }
+        }
+      };
+    } catch (IOException | RuntimeException failed) {
+      return new Answer(null, null, null, failed.toString());
+    }
+  }
+}

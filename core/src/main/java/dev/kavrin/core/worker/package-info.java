@@ -1,0 +1,2 @@
+/** The process that reads foreign files. */
+package dev.kavrin.core.worker;
