@@ -1,5 +1,6 @@
 package dev.kavrin.core.compare;
 
+import jakarta.annotation.Nullable;
 import java.util.Map;
 
 /**
@@ -13,16 +14,16 @@ import java.util.Map;
  */
 public record PartChange(
     Outcome outcome,
-    String a,
-    String b,
+    @Nullable String a,
+    @Nullable String b,
     String label,
     String kind,
     Map<String, Pair> numbers,
-    Shift shift,
+    @Nullable Shift shift,
     String words) {
 
   /** A number before and after; either may be absent. */
-  public record Pair(Double a, Double b, String unit) {}
+  public record Pair(@Nullable Double a, @Nullable Double b, String unit) {}
 
   /** Distances of matching vertices in world space, metres. */
   public record Shift(double largest, double rootMeanSquare) {}

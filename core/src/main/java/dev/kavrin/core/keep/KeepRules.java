@@ -96,7 +96,7 @@ public final class KeepRules {
       Map<String, String> kept = new HashMap<>(rule.keeps(states));
       states.stream()
           .filter(KeepState::protecting)
-          .max(Comparator.comparing(KeepState::birth))
+          .max(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
           .ifPresent(s -> kept.merge(s.id(), "newest intact: protected", (a, b) -> b + ", " + a));
       return kept;
     };

@@ -19,6 +19,8 @@ public record Plan(
     int keep,
     Duration hourlyFor,
     Duration accepted) {
+  private static final Duration LONGEST = Duration.ofDays(7);
+  private static final int MOST = 100_000;
   public static final Plan DEFAULT =
       new Plan(
           Duration.ofMinutes(10),
@@ -27,9 +29,6 @@ public record Plan(
           24,
           Duration.ofDays(2),
           Duration.ofMinutes(10));
-
-  private static final Duration LONGEST = Duration.ofDays(7);
-  private static final int MOST = 100_000;
 
   public Plan {
     inRange("interval", interval, Duration.ZERO, LONGEST);

@@ -2,6 +2,7 @@ package dev.kavrin.core.plan;
 
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
+import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,10 +20,10 @@ import java.util.List;
  * @param warnings what a person should hear before choosing this
  */
 public record PlanFigures(
-    Duration programDies,
+    @Nullable Duration programDies,
     Why programDiesWhy,
-    Duration fileLost,
-    Duration meanFileLost,
+    @Nullable Duration fileLost,
+    @Nullable Duration meanFileLost,
     Why fileLostWhy,
     Duration reachFrom,
     Duration reachTo,

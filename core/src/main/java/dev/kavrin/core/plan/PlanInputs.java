@@ -1,5 +1,6 @@
 package dev.kavrin.core.plan;
 
+import jakarta.annotation.Nullable;
 import java.time.Duration;
 
 /**
@@ -12,4 +13,8 @@ import java.time.Duration;
  * @param places recovery folders that each get a copy
  */
 public record PlanInputs(
-    long size, Duration programWrites, Duration copyTime, int documents, int places) {}
+    long size,
+    @Nullable Duration programWrites,
+    @Nullable Duration copyTime,
+    int documents,
+    int places) {}

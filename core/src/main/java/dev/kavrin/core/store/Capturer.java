@@ -51,6 +51,8 @@ public final class Capturer {
    * What to copy.
    *
    * @param documentPath relative to the project folder
+   * @param source where to read the bytes
+   * @param origin where they were found; the same unless they are held under a second name
    * @param work when the work was done; null takes the file's last write
    * @param anyHealth true to copy a damaged file too
    * @param evenMoving true to copy a file that is being written; the copy is then unsettled
@@ -60,6 +62,7 @@ public final class Capturer {
       UUID document,
       String documentPath,
       Path source,
+      Path origin,
       CopyKind sourceKind,
       CopyKind kind,
       Span work,
@@ -123,7 +126,7 @@ public final class Capturer {
               recovery.relative(target),
               Manifest.ofFile(content).digest(),
               content,
-              order.source().toString(),
+              order.origin().toString(),
               order.sourceKind(),
               work.lo(),
               work.hi(),

@@ -149,7 +149,7 @@ public final class History {
   public synchronized Optional<CaptureRecord> protecting(UUID document) {
     return captures(document).stream()
         .filter(CaptureRecord::protects)
-        .max(Comparator.comparingLong(CaptureRecord::sequence));
+        .max(Comparator.comparing(CaptureRecord::workTo).thenComparing(CaptureRecord::sequence));
   }
 
   /** States as keep rules see them. */

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.trail.CopyKind;
+import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
@@ -125,9 +126,9 @@ public sealed interface JournalEntry {
       String state,
       String source,
       String target,
-      String aside,
+      @Nullable String aside,
       ContentId content,
-      ContentId former,
+      @Nullable ContentId former,
       Verdict verdict,
       String told,
       CopyKind sourceKind) {}

@@ -27,12 +27,19 @@ public final class Keeper {
   private final Publisher publisher;
   private final RecoveryFolder recovery;
   private final InstantSource clock;
+  private final java.util.concurrent.atomic.AtomicBoolean held =
+      new java.util.concurrent.atomic.AtomicBoolean();
 
   public Keeper(Disk disk, Publisher publisher, RecoveryFolder recovery, InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
     this.recovery = recovery;
     this.clock = clock;
+  }
+
+  /** While held, nothing is dropped and nothing leaves the bin for good. */
+  public void holdDrops(boolean hold) {
+    held.set(hold);
   }
 
   public static KeepRule rule(Plan plan, Instant now, ZoneId zone) {
@@ -57,7 +64,7 @@ public final class Keeper {
    */
   public List<CaptureRecord> apply(ProjectRecord project, UUID document) throws IOException {
     KeepDecision decision = decide(project, project.plan(), document);
-    if (decision.dropped().isEmpty() || !protectedByWholeCopy(document)) {
+    if (held.get() || decision.dropped().isEmpty() || !protectedByWholeCopy(document)) {
       return List.of();
     }
     List<CaptureRecord> dropped = new ArrayList<>();
@@ -134,6 +141,9 @@ public final class Keeper {
   /** Deletes for good what has been in the bin for {@link #BIN_TIME}. */
   public int emptyBin() throws IOException {
     int purged = 0;
+    if (held.get()) {
+      return 0;
+    }
     Instant before = clock.instant().minus(BIN_TIME);
     for (History.Binned binned : recovery.history().bin()) {
       if (binned.since().isBefore(before)) {

@@ -112,6 +112,7 @@ public final class Leftovers {
                         from.document(),
                         from.documentPath(),
                         from.path(),
+                        original.get(i).path(),
                         from.kind(),
                         CopyKind.SECURED,
                         Span.at(from.facts().modified()),

@@ -4,6 +4,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.trail.CopyKind;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -55,10 +56,10 @@ public final class Watch {
   public record Status(
       UUID document,
       boolean present,
-      Instant modified,
+      @Nullable Instant modified,
       long size,
-      Instant pendingSince,
-      String problem) {}
+      @Nullable Instant pendingSince,
+      @Nullable String problem) {}
 
   public Watch(
       Disk disk,
@@ -178,6 +179,7 @@ public final class Watch {
                 project,
                 w.id,
                 w.path,
+                live(w),
                 live(w),
                 CopyKind.LIVE,
                 CopyKind.CAPTURE,

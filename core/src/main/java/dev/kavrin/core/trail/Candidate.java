@@ -2,6 +2,7 @@ package dev.kavrin.core.trail;
 
 import dev.kavrin.core.health.Verdict;
 import java.time.Instant;
+import java.util.List;
 
 /**
  * A copy that might be restored.
@@ -10,7 +11,7 @@ import java.time.Instant;
  * @param path where it lies
  * @param reason health in a few words when not whole, else empty
  * @param work when the work in it was done, latest possible
- * @param parts parts that can be read, −1 if the kind has none
+ * @param parts labels of the parts that can be read; empty if the kind has none
  * @param opened a person's word: true opened right, false wrong, null not tried
  */
 public record Candidate(
@@ -21,6 +22,6 @@ public record Candidate(
     String reason,
     Instant work,
     long size,
-    long parts,
+    List<String> parts,
     Boolean opened,
     boolean unsettled) {}

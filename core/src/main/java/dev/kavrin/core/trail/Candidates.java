@@ -13,6 +13,8 @@ import java.util.Optional;
 
 /** Orders what survived, best first, and says why in words. */
 public final class Candidates {
+  private static final int MOST_NAMED = 3;
+
   private Candidates() {}
 
   /**
@@ -32,10 +34,15 @@ public final class Candidates {
             .map(Candidate::work)
             .max(Comparator.naturalOrder())
             .orElse(null);
-    long most = ordered.stream().mapToLong(Candidate::parts).max().orElse(-1);
+    List<String> fullest =
+        ordered.stream()
+            .filter(Candidates::recommendable)
+            .findFirst()
+            .map(Candidate::parts)
+            .orElse(List.of());
     List<Ranked> ranked = new ArrayList<>();
     for (Candidate c : ordered) {
-      ranked.add(new Ranked(c, words(c, crash, newestWhole, most, all)));
+      ranked.add(new Ranked(c, words(c, crash, newestWhole, fullest, all)));
     }
     return ranked;
   }
@@ -66,7 +73,7 @@ public final class Candidates {
   }
 
   private static String words(
-      Candidate c, Instant crash, Instant newestWhole, long most, List<Candidate> all) {
+      Candidate c, Instant crash, Instant newestWhole, List<String> fullest, List<Candidate> all) {
     List<String> pieces = new ArrayList<>();
     pieces.add(c.reason().isEmpty() ? health(c) : health(c) + ": " + c.reason());
     if (c.work().isAfter(crash)) {
@@ -80,11 +87,10 @@ public final class Candidates {
         && c.work().isBefore(newestWhole)) {
       pieces.add("older than the newest copy, so not the one to take first");
     }
-    if (c.parts() >= 0) {
-      pieces.add(
-          Words.count(c.parts(), "part")
-              + (c.parts() < most ? ", " + (most - c.parts()) + " fewer than the fullest" : ""));
+    if (!c.parts().isEmpty()) {
+      pieces.add(Words.count(c.parts().size(), "part"));
     }
+    lacking(c, fullest).ifPresent(pieces::add);
     long others = all.stream().filter(o -> o.state().equals(c.state())).count() - 1;
     if (others > 0) {
       pieces.add("the same in " + Words.count(others, "other place"));
@@ -98,5 +104,18 @@ public final class Candidates {
       return c.opened() ? "opened right" : "opened wrong";
     }
     return c.unsettled() ? "copied while it was being written" : c.verdict().words();
+  }
+
+  private static Optional<String> lacking(Candidate c, List<String> fullest) {
+    List<String> lacks = new ArrayList<>(fullest);
+    lacks.removeAll(c.parts());
+    if (lacks.isEmpty() || c.parts().isEmpty()) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        "lacks "
+            + (lacks.size() <= MOST_NAMED
+                ? String.join(", ", lacks)
+                : Words.count(lacks.size(), "part") + " of the first"));
   }
 }

@@ -2,7 +2,9 @@ package dev.kavrin.core.trail;
 
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.NamePattern;
+import jakarta.annotation.Nullable;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 
@@ -12,12 +14,17 @@ import java.util.Optional;
  * @param name as people call it
  * @param process words that stand in the command line of its process; empty if unknown
  * @param sessionSign name of the file that stands while a document is open, or null
+ * @param writesEvery how often it writes a copy of its own accord, null if unknown
  * @param leftovers where it leaves copies and what they are called
  */
 public record ProgramSheet(
-    String name, String process, NamePattern sessionSign, List<Leftover> leftovers) {
+    String name,
+    String process,
+    @Nullable NamePattern sessionSign,
+    @Nullable Duration writesEvery,
+    List<Leftover> leftovers) {
   public static final ProgramSheet UNKNOWN =
-      new ProgramSheet("unknown program", "", null, List.of());
+      new ProgramSheet("unknown program", "", null, null, List.of());
 
   /**
    * @param kind what such a file is

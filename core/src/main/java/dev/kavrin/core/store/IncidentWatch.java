@@ -1,0 +1,177 @@
+package dev.kavrin.core.store;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.SessionSigns;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+
+/**
+ * Notices that a project's program died, holds what it left behind, then secures it. Needs folder
+ * and journal only. Calls are serialised.
+ */
+public final class IncidentWatch {
+  private final Disk disk;
+  private final RecoveryFolder recovery;
+  private final Leftovers leftovers;
+  private final Inspector inspector;
+  private final ProcessTable processes;
+  private final InstantSource clock;
+  private Instant lastAlive;
+  private Instant started;
+
+  public IncidentWatch(
+      Disk disk,
+      RecoveryFolder recovery,
+      Leftovers leftovers,
+      Inspector inspector,
+      ProcessTable processes,
+      InstantSource clock) {
+    this.disk = disk;
+    this.recovery = recovery;
+    this.leftovers = leftovers;
+    this.inspector = inspector;
+    this.processes = processes;
+    this.clock = clock;
+    this.started = clock.instant();
+  }
+
+  /** A document with what was seen of it. */
+  private record Seen(JournalEntry.DocumentSet document, SessionSigns signs, String evidence) {}
+
+  public synchronized boolean programRuns(ProjectRecord project) {
+    return processes.runs(project.program().process());
+  }
+
+  /**
+   * Looks once.
+   *
+   * @return the incident that was noticed, its leftovers held and secured
+   */
+  public synchronized Optional<JournalEntry.IncidentSet> tick(ProjectRecord project)
+      throws IOException {
+    Instant now = clock.instant();
+    if (programRuns(project)) {
+      lastAlive = now;
+      return Optional.empty();
+    }
+    List<Seen> crashed = new ArrayList<>();
+    List<Seen> closed = new ArrayList<>();
+    for (JournalEntry.DocumentSet document : recovery.history().documents(project.id())) {
+      Seen seen = look(project, document);
+      switch (seen.signs().judge()) {
+        case CRASH -> crashed.add(seen);
+        case CLOSED_WITH_UNSAVED_WORK -> closed.add(seen);
+        case NOTHING -> {}
+      }
+    }
+    Instant alive = lastAlive;
+    lastAlive = null;
+    if (!crashed.isEmpty()) {
+      return Optional.of(raise(project, crashed, "crash", alive, now));
+    }
+    return closed.isEmpty()
+        ? Optional.empty()
+        : Optional.of(raise(project, closed, "closed", alive, now));
+  }
+
+  private Seen look(ProjectRecord project, JournalEntry.DocumentSet document) throws IOException {
+    Path live = Path.of(project.folder()).resolve(document.path());
+    Optional<FileFacts> sign =
+        project.program().signFor(live).isPresent()
+            ? disk.facts(project.program().signFor(live).get())
+            : Optional.empty();
+    boolean signLeft = sign.filter(s -> !isKnown(document.id(), s.modified())).isPresent();
+    boolean ran = lastAlive != null || signLeft;
+    if (!ran) {
+      return new Seen(
+          document, new SessionSigns(false, false, false, false, Verdict.NOT_CHECKED, false), "");
+    }
+    Optional<FileFacts> facts = disk.facts(live).filter(FileFacts::isFile);
+    Verdict verdict =
+        facts.isEmpty()
+            ? Verdict.NOT_CHECKED
+            : inspector.inspect(live, live.getFileName().toString()).verdict();
+    Instant since = lastAlive == null ? started : lastAlive.minusSeconds(5);
+    boolean rescue = false;
+    boolean newer = false;
+    for (Leftovers.Leftover l : Leftovers.find(disk, project, document.id(), document.path())) {
+      rescue |= l.kind() == CopyKind.RESCUE && l.facts().modified().isAfter(since);
+      newer |=
+          l.kind() == CopyKind.AUTOSAVE
+              && facts.filter(f -> l.facts().modifiedNanos() > f.modifiedNanos()).isPresent();
+    }
+    String evidence =
+        document.path()
+            + ": "
+            + String.join(
+                ", ",
+                java.util.stream.Stream.of(
+                        signLeft ? "its session sign was left behind" : "",
+                        verdict == Verdict.DAMAGED ? "the file is damaged" : "",
+                        rescue ? "a rescue file was written" : "",
+                        newer ? "an autosave is newer than the file" : "")
+                    .filter(t -> !t.isEmpty())
+                    .toList());
+    return new Seen(
+        document, new SessionSigns(false, true, signLeft, rescue, verdict, newer), evidence);
+  }
+
+  private boolean isKnown(UUID document, Instant signSince) {
+    return recovery.history().incidents().stream()
+        .anyMatch(i -> i.documents().contains(document) && !i.to().isBefore(signSince));
+  }
+
+  /** Raises an incident because a person says so, for all documents of the project. */
+  public synchronized JournalEntry.IncidentSet report(ProjectRecord project) throws IOException {
+    List<Seen> all = new ArrayList<>();
+    for (JournalEntry.DocumentSet d : recovery.history().documents(project.id())) {
+      all.add(new Seen(d, null, d.path() + ": reported by a person"));
+    }
+    return raise(project, all, "reported", lastAlive, clock.instant());
+  }
+
+  private JournalEntry.IncidentSet raise(
+      ProjectRecord project, List<Seen> seen, String kind, Instant alive, Instant now)
+      throws IOException {
+    UUID id = UUID.randomUUID();
+    List<Leftovers.Leftover> found = new ArrayList<>();
+    for (Seen s : seen) {
+      found.addAll(Leftovers.find(disk, project, s.document().id(), s.document().path()));
+    }
+    List<Leftovers.Leftover> held = leftovers.hold(found, id);
+    Instant from = alive != null ? alive : lastSignOfLife(seen, now);
+    JournalEntry.IncidentSet incident =
+        new JournalEntry.IncidentSet(
+            now,
+            id,
+            project.id(),
+            seen.stream().map(s -> s.document().id()).toList(),
+            from,
+            now,
+            kind,
+            seen.stream().map(Seen::evidence).toList(),
+            true);
+    recovery.record(incident);
+    leftovers.secure(project, found, held);
+    return incident;
+  }
+
+  private Instant lastSignOfLife(List<Seen> seen, Instant now) {
+    return seen.stream()
+        .flatMap(s -> recovery.history().lastWritten(s.document().id()).stream())
+        .map(JournalEntry.Written::modified)
+        .filter(t -> !t.isAfter(now))
+        .max(Instant::compareTo)
+        .orElse(now);
+  }
+}

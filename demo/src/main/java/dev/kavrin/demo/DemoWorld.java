@@ -1,0 +1,306 @@
+package dev.kavrin.demo;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.store.Capturer;
+import dev.kavrin.core.store.IncidentWatch;
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.Keeper;
+import dev.kavrin.core.store.Leftovers;
+import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.store.Watch;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.trail.ProgramSheet.Leftover;
+import dev.kavrin.demo.Workday.Deed;
+import dev.kavrin.standin.Modeller;
+import dev.kavrin.standin.Scene;
+import dev.kavrin.standin.Shapes;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.Random;
+import java.util.UUID;
+
+/**
+ * Three working days of the Tarnwick Incline, made by the stand-in program and Kavrin's real
+ * capture engine on one simulated clock. Ends a quarter of an hour ago, with a crash in the middle
+ * of a save.
+ */
+public final class DemoWorld {
+  /** How long before now the crash falls. */
+  public static final Duration CRASH_BEFORE_NOW = Duration.ofMinutes(15);
+
+  private static final long SEED = 20_310_503L;
+  private static final String ILSE = "Ilse Quarn";
+
+  private final Path root;
+  private final ZoneId zone;
+  private final Random random = new Random(SEED);
+  private final Disk disk = new RealDisk();
+  private final SimClock clock;
+  private final Instant crash;
+  private final RecoveryFolder recovery;
+  private final Publisher publisher;
+  private final HealthCheck health = new HealthCheck(disk);
+  private boolean modellerRuns;
+
+  private DemoWorld(Path root, Instant now, ZoneId zone, String node) throws IOException {
+    this.root = root;
+    this.zone = zone;
+    this.crash = now.minus(CRASH_BEFORE_NOW).truncatedTo(ChronoUnit.SECONDS);
+    this.clock = new SimClock(crash.minus(Duration.ofHours(57)));
+    this.publisher = new Publisher(disk, node);
+    Path keep = root.resolve("keep");
+    UUID uuid = seededId();
+    Files.createDirectories(keep);
+    new PlaceMarker(uuid, "recovery", node, clock.instant()).write(disk, publisher, keep);
+    this.recovery = RecoveryFolder.open(disk, keep, uuid, node);
+  }
+
+  /** {@code java … ROOT ZONE NODE}: makes the world in an empty folder. */
+  public static void main(String[] arguments) throws IOException {
+    make(Path.of(arguments[0]), Instant.now(), ZoneId.of(arguments[1]), arguments[2]);
+  }
+
+  /**
+   * @param root an empty or absent folder
+   * @param node id of the installation that will own the recovery folder
+   */
+  public static void make(Path root, Instant now, ZoneId zone, String node) throws IOException {
+    new DemoWorld(root, now, zone, node).make();
+  }
+
+  private UUID seededId() {
+    return new UUID(
+        random.nextLong() & 0xFFFF_FFFF_FFFF_0FFFL | 0x7000L,
+        random.nextLong() & 0x3FFF_FFFF_FFFF_FFFFL | 0x8000_0000_0000_0000L);
+  }
+
+  private void make() throws IOException {
+    Path carriage = root.resolve("incline/carriage");
+    Path station = root.resolve("incline/station");
+    begin(carriage, "carriage-02.glb", Carriage.begun());
+    begin(station, "summit-station.glb", station());
+    Pictures.write(carriage.resolve("pictures"));
+    ProjectRecord stationProject =
+        project("Summit station", "station", station, Duration.ofMinutes(15));
+    ProjectRecord carriageProject =
+        project("Carriage", "carriage", carriage, Duration.ofMinutes(10));
+    Kept stations = keep(stationProject, "summit-station.glb");
+    Kept carriages = keep(carriageProject, "carriage-02.glb");
+    Workday day =
+        new Workday(
+            clock,
+            random,
+            () -> {
+              carriages.incidents().tick(carriageProject);
+              carriages.watch().tick();
+              stations.watch().tick();
+            });
+
+    Path model = carriage.resolve("carriage-02.glb");
+    dayOne(day, model);
+    dayTwo(day, model, station.resolve("summit-station.glb"));
+    dayThree(day, model, carriages);
+  }
+
+  private void dayOne(Workday day, Path model) throws IOException {
+    clock.jumpTo(crash.minus(Duration.ofHours(54)));
+    beginWatching();
+    Modeller modeller = start(model);
+    day.work(
+        modeller,
+        300,
+        295,
+        List.of(
+            new Deed(40, "Fittings", "Grab pole"),
+            new Deed(95, "Brakes", "Brake hose"),
+            new Deed(170, "Brakes", "Brake lever"),
+            new Deed(296, "save", "")));
+    stop(modeller);
+  }
+
+  private void dayTwo(Workday day, Path model, Path station) throws IOException {
+    clock.jumpTo(crash.minus(Duration.ofHours(30)));
+    beginWatching();
+    Modeller stations = new Modeller(station, settings(station), clock);
+    stations
+        .scene()
+        .put("Ticket window", "Body", Shapes.moved(Shapes.box(0.8, 0.9, 0.1, 6), 1, 0.4, 2));
+    stations.save();
+    stations.close();
+    Modeller modeller = start(model);
+    day.work(
+        modeller,
+        380,
+        350,
+        List.of(
+            new Deed(120, "Brakes", "Brake rod"),
+            new Deed(200, "turn", "Coupling rod"),
+            new Deed(362, "save", ""),
+            new Deed(371, "remove", "Handrail outer"),
+            new Deed(376, "save", "")));
+    stop(modeller);
+  }
+
+  private void dayThree(Workday day, Path model, Kept carriages) throws IOException {
+    clock.jumpTo(crash.minus(Duration.ofMinutes(282)));
+    beginWatching();
+    Modeller first = start(model);
+    day.work(first, 150, 140, List.of(new Deed(60, "Brakes", "Brake hanger")));
+    first
+        .scene()
+        .put("Trial lamp", "Fittings", Shapes.moved(Shapes.box(0.2, 0.2, 0.2, 4), 3.6, 1.4, 0));
+    first.writeRescue();
+    modellerRuns = false;
+    clock.advance(Duration.ofSeconds(2));
+    noticed(carriages, false);
+
+    clock.jumpTo(crash.minus(Duration.ofMinutes(131)));
+    Modeller second = start(model);
+    day.work(
+        second,
+        131,
+        80,
+        List.of(
+            new Deed(90, "save", ""),
+            new Deed(91, "Fittings", "Step plate"),
+            new Deed(103, "Brakes", "Brake shoe left"),
+            new Deed(113, "Brakes", "Brake shoe right")));
+    second
+        .scene()
+        .put("Sand box", "Running gear", Shapes.moved(Shapes.box(0.4, 0.4, 0.4, 6), 3, -0.9, 0.3));
+    second.dieWhileSaving(0.61);
+    modellerRuns = false;
+    clock.jumpTo(crash.plusSeconds(1));
+    noticed(carriages, true);
+  }
+
+  private void noticed(Kept kept, boolean open) throws IOException {
+    JournalEntry.IncidentSet incident =
+        kept.incidents()
+            .tick(kept.project())
+            .orElseThrow(() -> new IllegalStateException("The crash went unnoticed"));
+    if (!open) {
+      recovery.record(
+          new JournalEntry.IncidentSet(
+              clock.instant(),
+              incident.id(),
+              incident.project(),
+              incident.documents(),
+              incident.from(),
+              incident.to(),
+              incident.kind(),
+              incident.evidence(),
+              false));
+    }
+    kept.watch().tick();
+  }
+
+  private Modeller start(Path model) throws IOException {
+    modellerRuns = true;
+    return new Modeller(model, settings(model), clock);
+  }
+
+  private void stop(Modeller modeller) throws IOException {
+    modeller.close();
+    modellerRuns = false;
+    clock.advance(Duration.ofMinutes(20));
+  }
+
+  private void beginWatching() throws IOException {
+    recovery.record(new JournalEntry.Watching(clock.instant(), clock.instant()));
+  }
+
+  private static Path settings(Path model) {
+    return model.resolveSibling("modeller.properties");
+  }
+
+  private static Scene station() {
+    Scene scene = new Scene();
+    scene.put("Hall", "Body", Shapes.box(8, 4, 5, 30));
+    scene.put("Platform", "Body", Shapes.moved(Shapes.box(12, 0.3, 3, 30), 0, -2.1, 4));
+    scene.put(
+        "Winding wheel", "Running gear", Shapes.moved(Shapes.torus(1.2, 0.15, 64, 24), 0, 1, 0));
+    scene.put("Canopy", "Body", Shapes.moved(Shapes.box(12, 0.1, 3.4, 20), 0, 2.2, 4));
+    return scene;
+  }
+
+  private void begin(Path folder, String name, Scene scene) throws IOException {
+    Files.createDirectories(folder);
+    Path file = folder.resolve(name);
+    Files.write(file, scene.toGlb());
+    Files.setLastModifiedTime(file, java.nio.file.attribute.FileTime.from(clock.instant()));
+    Files.writeString(
+        settings(file),
+        "# Tarn Modeller, how it keeps copies of its own\n"
+            + "safety.copies = true\nsafety.minutes = 10\nsafety.slots = 3\n"
+            + "safety.folder = .drafts\n");
+  }
+
+  /** What the stand-in's copies are called and where they lie. */
+  public static ProgramSheet sheet() {
+    return new ProgramSheet(
+        "Tarn Modeller",
+        "dev.kavrin.standin.ModellerProcess",
+        NamePattern.of(".{stem}.open"),
+        Duration.ofMinutes(10),
+        List.of(
+            new Leftover(CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
+            new Leftover(CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")),
+            new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.earlier"))));
+  }
+
+  private ProjectRecord project(String name, String slug, Path folder, Duration interval) {
+    Plan plan =
+        new Plan(
+            interval,
+            Duration.ofSeconds(2),
+            Duration.ofMinutes(2),
+            24,
+            Duration.ofDays(3),
+            Duration.ofMinutes(30));
+    return new ProjectRecord(
+        seededId(),
+        name,
+        slug,
+        folder.toString(),
+        List.of("*.glb"),
+        sheet(),
+        plan,
+        recovery.root().toString(),
+        zone.getId());
+  }
+
+  private record Kept(ProjectRecord project, Watch watch, IncidentWatch incidents) {}
+
+  private Kept keep(ProjectRecord project, String document) throws IOException {
+    recovery.record(new JournalEntry.ProjectSet(clock.instant(), ILSE, project));
+    recovery.record(
+        new JournalEntry.DocumentSet(clock.instant(), seededId(), project.id(), document));
+    Capturer capturer = new Capturer(disk, publisher, health, recovery, clock);
+    Keeper keeper = new Keeper(disk, publisher, recovery, clock);
+    return new Kept(
+        project,
+        new Watch(disk, recovery, capturer, keeper, clock, project),
+        new IncidentWatch(
+            disk,
+            recovery,
+            new Leftovers(disk, publisher, capturer),
+            health,
+            words -> modellerRuns,
+            clock));
+  }
+}

@@ -1,0 +1,91 @@
+package dev.kavrin.server;
+
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.platform.Doorkeeper;
+import dev.kavrin.server.platform.Node;
+import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.platform.Settings;
+import dev.kavrin.server.project.ProjectService;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.Map;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
+
+/**
+ * Starts in two steps: the engine from disk alone, so that copies go on in any case; then records
+ * and screens, as soon as the database answers.
+ */
+public final class Kavrin implements AutoCloseable {
+  private final Engine engine;
+  private final ReaderProcess reader;
+  private final ConfigurableApplicationContext context;
+
+  private Kavrin(Engine engine, ReaderProcess reader, ConfigurableApplicationContext context) {
+    this.engine = engine;
+    this.reader = reader;
+    this.context = context;
+  }
+
+  /** {@code java … SETTINGS-FILE}. Refuses to run as root. */
+  public static void main(String[] arguments) throws Exception {
+    if ("root".equals(System.getProperty("user.name"))) {
+      System.err.println("Kavrin does not run as root. Use ./kavrin start, which drops to a user.");
+      System.exit(77);
+    }
+    Kavrin kavrin = start(Settings.read(Path.of(arguments[0])));
+    Runtime.getRuntime().addShutdownHook(new Thread(kavrin::close, "stop"));
+    System.out.println("Open " + kavrin.newLink());
+  }
+
+  public static Kavrin start(Settings settings) throws IOException, InterruptedException {
+    Node node = Node.of(settings.data());
+    ReaderProcess reader = new ReaderProcess();
+    Engine engine = new Engine(settings, node.id(), reader, InstantSource.system());
+    engine.start();
+    WaitingRoom.untilDatabaseAnswers(settings, engine);
+    SpringApplication application = new SpringApplication(KavrinApplication.class);
+    application.setRegisterShutdownHook(false);
+    application.setDefaultProperties(
+        Map.of(
+            "server.port", settings.port(),
+            "spring.datasource.url", settings.databaseUrl(),
+            "spring.datasource.username", settings.databaseUser(),
+            "spring.datasource.password", settings.databasePassword()));
+    application.addInitializers(
+        c -> {
+          GenericApplicationContext generic = (GenericApplicationContext) c;
+          generic.registerBean(Settings.class, () -> settings);
+          generic.registerBean(Engine.class, () -> engine, d -> d.setDestroyMethodName(""));
+        });
+    Kavrin kavrin = new Kavrin(engine, reader, application.run());
+    for (Path recovery : settings.adopt()) {
+      kavrin.bean(ProjectService.class).adoptFolder(recovery.toString());
+    }
+    return kavrin;
+  }
+
+  public int port() {
+    return Integer.parseInt(context.getEnvironment().getProperty("local.server.port", "0"));
+  }
+
+  /** A link that opens the door once. */
+  public String newLink() {
+    Settings settings = context.getBean(Settings.class);
+    String token = context.getBean(Doorkeeper.class).newLink(settings.person());
+    return "http://127.0.0.1:" + port() + "/api/enter?token=" + token;
+  }
+
+  public <T> T bean(Class<T> type) {
+    return context.getBean(type);
+  }
+
+  @Override
+  public void close() {
+    engine.close();
+    context.close();
+    reader.close();
+  }
+}

@@ -1,0 +1,143 @@
+package dev.kavrin.server.comparison;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.compare.Comparison;
+import dev.kavrin.core.compare.Outcome;
+import dev.kavrin.core.compare.PartChange;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.platform.Settings;
+import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.TrailView;
+import java.io.IOException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.springframework.http.CacheControl;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Compares two states and hands out pictures of contents to look at. */
+@RestController
+class ComparisonController {
+  private static final int MOST_TRIANGLES = 200_000;
+
+  private final TrailService trail;
+  private final ReaderProcess reader;
+  private final ComparisonRow.Repository kept;
+  private final Publisher publisher;
+  private final Path previews;
+
+  ComparisonController(
+      TrailService trail,
+      ReaderProcess reader,
+      ComparisonRow.Repository kept,
+      Publisher publisher,
+      Settings settings) {
+    this.trail = trail;
+    this.reader = reader;
+    this.kept = kept;
+    this.publisher = publisher;
+    this.previews = settings.data().resolve("previews");
+  }
+
+  /**
+   * @param contentA what state A holds, for its picture
+   * @param counts how many parts came to each outcome
+   */
+  record ComparisonView(
+      String a,
+      String b,
+      String contentA,
+      String contentB,
+      String sentence,
+      Map<Outcome, Long> counts,
+      List<PartChange> changes) {}
+
+  @GetMapping("/api/documents/{id}/comparison")
+  ComparisonView compare(@PathVariable UUID id, @RequestParam String a, @RequestParam String b) {
+    TrailView view = trail.trail(id);
+    String contentA = content(view, a);
+    String contentB = content(view, b);
+    Comparison comparison =
+        kept.findByContentAAndContentB(contentA, contentB)
+            .map(row -> JsonMapper.shared().readValue(row.body, Comparison.class))
+            .orElseGet(() -> make(id, view.name(), a, b, contentA, contentB));
+    return new ComparisonView(
+        a,
+        b,
+        contentA,
+        contentB,
+        comparison.sentence(),
+        comparison.changes().stream()
+            .collect(Collectors.groupingBy(PartChange::outcome, Collectors.counting())),
+        comparison.changes());
+  }
+
+  private static String content(TrailView view, String state) {
+    return view.states().stream()
+        .filter(s -> s.id().equals(state))
+        .map(TrailView.StateView::content)
+        .findFirst()
+        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
+  }
+
+  private Comparison make(
+      UUID id, String name, String a, String b, String contentA, String contentB) {
+    String fileName = Path.of(name).getFileName().toString();
+    Comparison comparison =
+        reader.compare(
+            Path.of(trail.bestCopy(id, a).path()), fileName,
+            Path.of(trail.bestCopy(id, b).path()), fileName);
+    ComparisonRow row = new ComparisonRow();
+    row.contentA = contentA;
+    row.contentB = contentB;
+    row.body = JsonMapper.shared().writeValueAsString(comparison);
+    kept.save(row);
+    return comparison;
+  }
+
+  /** A reduced GLB without materials or outside links; never changes for one content. */
+  @GetMapping(path = "/api/contents/{content}/preview", produces = "model/gltf-binary")
+  ResponseEntity<byte[]> preview(@PathVariable String content) throws IOException {
+    ContentId id = ContentId.parse(content);
+    Path cached = previews.resolve(id + ".glb");
+    byte[] bytes = Files.exists(cached) ? Files.readAllBytes(cached) : draw(id, cached);
+    return ResponseEntity.ok()
+        .cacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePrivate().immutable())
+        .contentType(MediaType.parseMediaType("model/gltf-binary"))
+        .body(bytes);
+  }
+
+  private byte[] draw(ContentId id, Path cached) throws IOException {
+    Path file =
+        trail
+            .fileOf(id)
+            .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
+    byte[] bytes = reader.preview(file, MOST_TRIANGLES);
+    Files.createDirectories(previews);
+    try {
+      publisher.publish(
+          cached,
+          sink -> {
+            sink.write(bytes, 0, bytes.length);
+            return dev.kavrin.core.chunk.ContentHash.of(bytes);
+          },
+          Publisher.OPEN);
+    } catch (FileAlreadyExistsException drawnMeanwhile) {
+      return bytes;
+    }
+    return bytes;
+  }
+}

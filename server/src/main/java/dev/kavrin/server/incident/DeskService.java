@@ -1,0 +1,173 @@
+package dev.kavrin.server.incident;
+
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.trail.Candidate;
+import dev.kavrin.core.trail.Candidates;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.server.incident.IncidentService.Incident;
+import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.TrailView;
+import dev.kavrin.server.trail.TrailView.CopyView;
+import dev.kavrin.server.trail.TrailView.StateView;
+import jakarta.annotation.Nullable;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+
+/** After a crash: what was lost, what survived, which one to take and why. */
+@Service
+class DeskService {
+  private static final Duration RECENT = Duration.ofHours(12);
+
+  private final IncidentService incidents;
+  private final TrailService trail;
+  private final InstantSource clock;
+
+  DeskService(IncidentService incidents, TrailService trail, InstantSource clock) {
+    this.incidents = incidents;
+    this.trail = trail;
+    this.clock = clock;
+  }
+
+  /**
+   * @param rank from 1
+   * @param words why it stands where it stands
+   */
+  record CandidateView(
+      int rank,
+      String state,
+      String content,
+      String kind,
+      String path,
+      String verdict,
+      String words,
+      Instant work,
+      long size,
+      @Nullable Long parts) {}
+
+  /**
+   * @param incident null if none is known; then the moment of looking serves
+   * @param lostSeconds work between the best candidate and the crash, null without one
+   * @param recommended state to take, null if nothing whole was found
+   * @param against state to compare it with by default: the last good save
+   * @param older whole states further back, in the trail
+   * @param files looked at in all places
+   */
+  record DeskView(
+      @Nullable Incident incident,
+      Instant crash,
+      @Nullable Long lostSeconds,
+      @Nullable String recommended,
+      @Nullable String against,
+      List<CandidateView> candidates,
+      int older,
+      int places,
+      int files,
+      List<TrailView.Place> lookedAt) {}
+
+  DeskView desk(UUID document) {
+    TrailView view = trail.trail(document);
+    Incident incident =
+        incidents.of(view.project()).stream()
+            .filter(i -> i.documents().contains(document))
+            .findFirst()
+            .orElse(null);
+    Instant crash = incident == null ? clock.instant() : incident.to();
+    List<Candidate> all = new ArrayList<>();
+    int older = 0;
+    for (StateView state : view.states()) {
+      boolean recent = state.workTo().isAfter(crash.minus(RECENT));
+      if (recent || hasKind(state, CopyKind.LIVE)) {
+        state.copies().forEach(c -> all.add(candidate(state, c)));
+      } else {
+        older++;
+      }
+    }
+    List<Candidates.Ranked> ranked = Candidates.rank(all, crash);
+    Optional<Candidate> best = Candidates.recommended(ranked);
+    return new DeskView(
+        incident,
+        crash,
+        best.map(b -> Math.max(0, Duration.between(b.work(), crash).toSeconds())).orElse(null),
+        best.map(Candidate::state).orElse(null),
+        against(view, best.map(Candidate::state).orElse("")),
+        views(ranked, view),
+        older,
+        view.lookedAt().size(),
+        view.lookedAt().stream().mapToInt(TrailView.Place::files).sum(),
+        view.lookedAt());
+  }
+
+  private static Candidate candidate(StateView s, CopyView c) {
+    String reason =
+        s.findings().isEmpty() ? "" : s.findings().get(0).words().replaceAll("\\.$", "");
+    Boolean opened =
+        s.marks().stream()
+            .map(TrailView.Mark::mark)
+            .filter(m -> m.startsWith("opened"))
+            .map(m -> m.equals("opened right"))
+            .findFirst()
+            .orElse(null);
+    Verdict verdict = c.fault() == null ? Verdict.valueOf(s.verdict()) : Verdict.DAMAGED;
+    return new Candidate(
+        s.id(),
+        c.path(),
+        CopyKind.valueOf(c.originKind().equals("LIVE") ? c.kind() : c.originKind()),
+        verdict,
+        c.fault() == null ? reason : c.fault(),
+        s.workTo(),
+        s.size(),
+        s.labels(),
+        opened,
+        !c.settled());
+  }
+
+  /** The newest whole state that came from a save, other than the recommended one. */
+  private static String against(TrailView view, String recommended) {
+    return view.states().stream()
+        .filter(s -> !s.id().equals(recommended))
+        .filter(s -> Verdict.valueOf(s.verdict()).trustworthy())
+        .filter(
+            s ->
+                s.copies().stream()
+                    .anyMatch(
+                        c ->
+                            c.originKind().equals(CopyKind.LIVE.name())
+                                || c.originKind().equals(CopyKind.KEPT_BY_SAVE.name())))
+        .max(Comparator.comparing(StateView::workTo))
+        .map(StateView::id)
+        .orElse(null);
+  }
+
+  private static boolean hasKind(StateView state, CopyKind kind) {
+    return state.copies().stream().anyMatch(c -> c.kind().equals(kind.name()));
+  }
+
+  private static List<CandidateView> views(List<Candidates.Ranked> ranked, TrailView view) {
+    List<CandidateView> views = new ArrayList<>();
+    for (Candidates.Ranked r : ranked) {
+      Candidate c = r.candidate();
+      StateView state =
+          view.states().stream().filter(s -> s.id().equals(c.state())).findFirst().orElseThrow();
+      views.add(
+          new CandidateView(
+              views.size() + 1,
+              c.state(),
+              state.content(),
+              c.kind().name(),
+              c.path(),
+              c.verdict().name(),
+              r.words(),
+              c.work(),
+              c.size(),
+              state.parts()));
+    }
+    return views;
+  }
+}

@@ -1,0 +1,109 @@
+package dev.kavrin.server.incident;
+
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.ProjectService;
+import java.io.IOException;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What happened, and whether it still asks for somebody. */
+@Service
+public class IncidentService {
+  private final IncidentRow.Repository incidents;
+  private final ProjectService projects;
+  private final JournalFollower follower;
+  private final InstantSource clock;
+
+  IncidentService(
+      IncidentRow.Repository incidents,
+      ProjectService projects,
+      JournalFollower follower,
+      InstantSource clock) {
+    this.incidents = incidents;
+    this.projects = projects;
+    this.follower = follower;
+    this.clock = clock;
+  }
+
+  /**
+   * An incident.
+   *
+   * @param from last moment the program was known alive
+   * @param to when its end was noticed
+   * @param kind "crash", "closed" or "reported"
+   * @param open false once somebody dealt with it
+   */
+  public record Incident(
+      UUID id,
+      UUID project,
+      List<UUID> documents,
+      Instant from,
+      Instant to,
+      String kind,
+      List<String> evidence,
+      boolean open) {}
+
+  /** Newest first. */
+  @Transactional(readOnly = true)
+  public List<Incident> of(UUID project) {
+    return incidents.findByProjectIdOrderBySpanToDesc(projects.key(project)).stream()
+        .map(r -> seen(r, project))
+        .toList();
+  }
+
+  private static Incident seen(IncidentRow r, UUID project) {
+    return new Incident(
+        r.uuid,
+        project,
+        JsonMapper.shared().readValue(r.documents, new TypeReference<List<UUID>>() {}),
+        r.spanFrom,
+        r.spanTo,
+        r.kind,
+        JsonMapper.shared().readValue(r.evidence, new TypeReference<List<String>>() {}),
+        r.open);
+  }
+
+  /** A person says it crashed: leftovers are held and secured at once. */
+  public Incident report(UUID project) throws IOException {
+    Kept kept = projects.kept(project);
+    JournalEntry.IncidentSet incident = kept.incidents().report(kept.project());
+    follower.follow();
+    return byId(project, incident.id());
+  }
+
+  /** Dealt with; it stays on the trail. */
+  public Incident close(UUID project, UUID id) throws IOException {
+    Incident i = byId(project, id);
+    Kept kept = projects.kept(project);
+    kept.recovery()
+        .record(
+            new JournalEntry.IncidentSet(
+                clock.instant(),
+                i.id(),
+                i.project(),
+                i.documents(),
+                i.from(),
+                i.to(),
+                i.kind(),
+                i.evidence(),
+                false));
+    follower.follow();
+    return byId(project, id);
+  }
+
+  private Incident byId(UUID project, UUID id) {
+    return of(project).stream()
+        .filter(i -> i.id().equals(id))
+        .findFirst()
+        .orElseThrow(() -> ProblemException.notFound("No such incident."));
+  }
+}

@@ -1,0 +1,182 @@
+package dev.kavrin.server.place;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.platform.Node;
+import dev.kavrin.server.platform.PathGuard;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.Settings;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Places: folders with a role and a marker. */
+@Service
+public class PlaceService {
+  private static final long LITTLE_ROOM = 1_000_000_000;
+
+  private final PlaceRows rows;
+  private final PathGuard guard;
+  private final Disk disk;
+  private final Publisher publisher;
+  private final Node node;
+  private final Settings settings;
+  private final InstantSource clock;
+
+  PlaceService(
+      PlaceRows rows,
+      PathGuard guard,
+      Disk disk,
+      Publisher publisher,
+      Node node,
+      Settings settings,
+      InstantSource clock) {
+    this.rows = rows;
+    this.guard = guard;
+    this.disk = disk;
+    this.publisher = publisher;
+    this.node = node;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /**
+   * Looks whether a folder can take a role; changes nothing but a probe file it takes away again.
+   *
+   * @param work the work folder it would serve, or null
+   */
+  public FolderCheck check(String text, PlaceRole role, String work) throws IOException {
+    Path path = guard.folderToMake(text);
+    boolean exists = Files.isDirectory(path);
+    Path nearest = path;
+    while (!Files.isDirectory(nearest)) {
+      nearest = nearest.getParent();
+    }
+    boolean writable = Files.isWritable(nearest);
+    long free = disk.room(nearest);
+    List<String> faults = new ArrayList<>();
+    List<String> cautions = new ArrayList<>();
+    if (!exists && Files.exists(path)) {
+      faults.add("Something that is not a folder has that name.");
+    }
+    if (!exists && role == PlaceRole.WORK) {
+      faults.add("There is no such folder.");
+    }
+    if (!writable) {
+      faults.add("Kavrin may not write there.");
+    }
+    String relation = "";
+    if (work != null && !work.isBlank()) {
+      relation = against(guard.folder(work), path, nearest, faults, cautions);
+    }
+    if (free < LITTLE_ROOM) {
+      cautions.add("Less than 1 GB is free there.");
+    }
+    Optional<PlaceMarker> marker = PlaceMarker.read(disk, path);
+    if (marker.filter(m -> !m.node().equals(node.id())).isPresent()) {
+      faults.add("Another Kavrin is in charge of that folder.");
+    }
+    boolean holds = Files.exists(RecoveryFolder.journalFile(path));
+    return new FolderCheck(
+        path.toString(), exists, writable, free, relation, holds, faults, cautions);
+  }
+
+  private static String against(
+      Path work, Path path, Path nearest, List<String> faults, List<String> cautions) {
+    if (path.startsWith(work)) {
+      faults.add("The recovery folder lies inside the work folder it should protect.");
+    }
+    if (work.startsWith(path)) {
+      faults.add("The work folder lies inside that folder.");
+    }
+    String relation = Disks.relation(work, nearest);
+    if (!relation.equals("another disk")) {
+      cautions.add(
+          relation.equals("the same disk")
+              ? "It is on the same disk as the work: one broken disk takes both."
+              : "It is perhaps on the same disk as the work.");
+    }
+    return relation;
+  }
+
+  /**
+   * Makes a folder a place: marker put down, or the one that stands there taken.
+   *
+   * @throws ProblemException it cannot take the role; says why
+   */
+  @Transactional
+  public Place add(String text, PlaceRole role, String work) throws IOException {
+    FolderCheck check = check(text, role, work);
+    if (!check.faults().isEmpty()) {
+      throw ProblemException.badInput(
+          "unfit-folder",
+          check.path() + ": " + String.join(" ", check.faults()) + " Nothing was changed.");
+    }
+    Path path = Path.of(check.path());
+    disk.makeFolders(path);
+    return ensure(path, role);
+  }
+
+  /** The recorded place at a path, recorded now if need be. */
+  @Transactional
+  public Place ensure(Path path, PlaceRole role) throws IOException {
+    Optional<PlaceMarker> marker = PlaceMarker.read(disk, path);
+    if (marker.isEmpty()) {
+      new PlaceMarker(Ids.next(clock.instant()), role.name(), node.id(), clock.instant())
+          .write(disk, publisher, path);
+      marker = PlaceMarker.read(disk, path);
+    }
+    UUID uuid = marker.orElseThrow().uuid();
+    PlaceRow row =
+        rows.findByUuid(uuid).or(() -> rows.findByPath(path.toString())).orElseGet(PlaceRow::new);
+    row.uuid = uuid;
+    row.node = node.id();
+    row.path = path.toString();
+    row.role = row.role == null ? role : row.role;
+    row.zone = settings.zone().getId();
+    row.created = row.created == null ? clock.instant() : row.created;
+    return seen(rows.save(row));
+  }
+
+  @Transactional(readOnly = true)
+  public List<Place> all() {
+    return rows.findAll().stream().map(PlaceService::seen).toList();
+  }
+
+  @Transactional(readOnly = true)
+  public Optional<Place> byKey(long key) {
+    return rows.findById(key).map(PlaceService::seen);
+  }
+
+  @Transactional(readOnly = true)
+  public Place byUuid(UUID uuid) {
+    return rows.findByUuid(uuid)
+        .map(PlaceService::seen)
+        .orElseThrow(() -> ProblemException.notFound("No such place: " + uuid + "."));
+  }
+
+  /** False if the marker is not there: the drive is away. */
+  public boolean isHere(Place place) {
+    try {
+      return PlaceMarker.read(disk, place.path())
+          .filter(m -> m.uuid().equals(place.uuid()))
+          .isPresent();
+    } catch (IOException unreadable) {
+      return false;
+    }
+  }
+
+  private static Place seen(PlaceRow row) {
+    return new Place(row.id, row.uuid, Path.of(row.path), row.role, row.node);
+  }
+}

@@ -1,0 +1,81 @@
+package dev.kavrin.server.plan;
+
+import dev.kavrin.core.keep.KeepDecision;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.plan.PlanFigures;
+import dev.kavrin.core.plan.PlanInputs;
+import dev.kavrin.core.store.CaptureRecord;
+import dev.kavrin.core.store.Watch;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.place.FolderCheck;
+import dev.kavrin.server.place.PlaceRole;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.project.ProjectService;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Weighs a plan before it is applied. */
+@RestController
+class PlanController {
+  private final ProjectService projects;
+  private final PlaceService places;
+
+  PlanController(ProjectService projects, PlaceService places) {
+    this.projects = projects;
+    this.places = places;
+  }
+
+  record Request(@NotNull Plan plan) {}
+
+  /**
+   * @param drops copies that applying would move to the bin
+   * @param dropBytes room they take
+   * @param inputs what the figures were computed from
+   * @param recovery how the recovery folder stands
+   */
+  record Answer(
+      PlanFigures figures, int drops, long dropBytes, PlanInputs inputs, FolderCheck recovery) {}
+
+  @PostMapping("/api/projects/{id}/plan/figures")
+  Answer figures(@PathVariable UUID id, @Valid @RequestBody Request request) throws IOException {
+    Kept kept = projects.kept(id);
+    PlanInputs inputs = inputs(kept);
+    List<CaptureRecord> dropped = new ArrayList<>();
+    for (UUID document : kept.watch().watched()) {
+      KeepDecision decision = kept.keeper().decide(kept.project(), request.plan(), document);
+      kept.recovery().history().captures(document).stream()
+          .filter(c -> decision.dropped().contains(c.state()))
+          .forEach(dropped::add);
+    }
+    return new Answer(
+        PlanFigures.of(request.plan(), inputs),
+        dropped.size(),
+        dropped.stream().mapToLong(c -> c.content().length()).sum(),
+        inputs,
+        places.check(kept.project().recovery(), PlaceRole.RECOVERY, kept.project().folder()));
+  }
+
+  private static PlanInputs inputs(Kept kept) {
+    List<Watch.Status> all = kept.watch().status();
+    long size = all.stream().mapToLong(Watch.Status::size).max().orElse(0);
+    List<Long> times =
+        kept.recovery().history().allCaptures().stream()
+            .filter(c -> kept.watch().watched().contains(c.document()))
+            .map(CaptureRecord::millis)
+            .filter(m -> m > 0)
+            .sorted()
+            .toList();
+    Duration copyTime = times.isEmpty() ? null : Duration.ofMillis(times.get(times.size() / 2));
+    return new PlanInputs(
+        size, kept.project().program().writesEvery(), copyTime, Math.max(1, all.size()), 1);
+  }
+}

@@ -1,0 +1,98 @@
+package dev.kavrin.server.platform;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.util.List;
+
+/**
+ * Every path from outside goes through here: it is resolved, links followed, and must lie under an
+ * allowed root. Resolve right before use; the answer holds no links.
+ */
+public final class PathGuard {
+  private final List<Path> roots;
+
+  public PathGuard(List<Path> roots) {
+    this.roots = List.copyOf(roots);
+  }
+
+  public List<Path> roots() {
+    return roots;
+  }
+
+  /** A folder that is there, under a root, with all links resolved. */
+  public Path folder(String text) {
+    Path path = resolved(text);
+    if (!Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
+      throw ProblemException.badInput(
+          "not-a-folder", text + " is not a folder. Nothing was touched.");
+    }
+    return path;
+  }
+
+  /** A path inside a known folder; the last name may be absent, but may not be a link. */
+  public Path inside(Path folder, String relative) {
+    Path path = resolved(folder.resolve(checked(relative)).toString());
+    if (!path.startsWith(real(folder))) {
+      throw outside(relative);
+    }
+    return path;
+  }
+
+  /** A folder that is there or can be made: its nearest existing ancestor decides. */
+  public Path folderToMake(String text) {
+    return resolved(text);
+  }
+
+  private Path resolved(String text) {
+    Path given = checked(text);
+    if (!given.isAbsolute()) {
+      throw ProblemException.badInput(
+          "not-absolute", "A whole path is needed, starting with /. Got '" + text + "'.");
+    }
+    Path real = real(given.normalize());
+    if (roots.stream().map(PathGuard::real).noneMatch(real::startsWith)) {
+      throw outside(text);
+    }
+    return real;
+  }
+
+  private static Path checked(String text) {
+    try {
+      Path path = Path.of(text);
+      for (Path name : path) {
+        if (name.toString().equals("..")) {
+          throw outside(text);
+        }
+      }
+      return path;
+    } catch (InvalidPathException odd) {
+      throw ProblemException.badInput("bad-path", "Not a usable path: " + odd.getReason() + ".");
+    }
+  }
+
+  private static Path real(Path path) {
+    Path existing = path;
+    while (existing != null && Files.notExists(existing, LinkOption.NOFOLLOW_LINKS)) {
+      existing = existing.getParent();
+    }
+    if (existing == null) {
+      throw outside(path.toString());
+    }
+    try {
+      return existing.toRealPath().resolve(existing.relativize(path)).normalize();
+    } catch (IOException broken) {
+      throw ProblemException.forbidden(
+          "path-broken",
+          path + " leads nowhere: " + broken.getMessage() + ". Nothing was touched.");
+    }
+  }
+
+  private static ProblemException outside(String text) {
+    return ProblemException.forbidden(
+        "outside-roots",
+        text + " does not lie under a folder Kavrin was allowed to use. Nothing was touched.");
+  }
+}

@@ -1,0 +1,43 @@
+package dev.kavrin.server.platform;
+
+import org.springframework.http.HttpStatus;
+
+/** Something the person must hear: what, where, why, and what was not touched. */
+public final class ProblemException extends RuntimeException {
+  private final HttpStatus status;
+  private final String code;
+
+  private ProblemException(HttpStatus status, String code, String words, Throwable cause) {
+    super(words, cause);
+    this.status = status;
+    this.code = code;
+  }
+
+  public static ProblemException badInput(String code, String words) {
+    return new ProblemException(HttpStatus.UNPROCESSABLE_CONTENT, code, words, null);
+  }
+
+  public static ProblemException notFound(String words) {
+    return new ProblemException(HttpStatus.NOT_FOUND, "not-found", words, null);
+  }
+
+  public static ProblemException conflict(String code, String words) {
+    return new ProblemException(HttpStatus.CONFLICT, code, words, null);
+  }
+
+  public static ProblemException forbidden(String code, String words) {
+    return new ProblemException(HttpStatus.FORBIDDEN, code, words, null);
+  }
+
+  public static ProblemException away(String words, Throwable cause) {
+    return new ProblemException(HttpStatus.SERVICE_UNAVAILABLE, "away", words, cause);
+  }
+
+  public HttpStatus status() {
+    return status;
+  }
+
+  public String code() {
+    return code;
+  }
+}

@@ -1,0 +1,89 @@
+package dev.kavrin.server.platform;
+
+import dev.kavrin.core.restore.ChangedMeanwhileException;
+import dev.kavrin.core.store.NoRoomException;
+import dev.kavrin.core.store.PlaceAwayException;
+import dev.kavrin.core.store.SourceException;
+import java.io.IOException;
+import java.net.URI;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.NoSuchFileException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
+import org.springframework.transaction.TransactionException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+
+/** Turns what went wrong into RFC 9457 problem details. */
+@RestControllerAdvice
+class Problems extends ResponseEntityExceptionHandler {
+  private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+  @ExceptionHandler
+  ProblemDetail handle(ProblemException e) {
+    return detail(e.status(), e.code(), e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail handle(IllegalArgumentException e) {
+    return detail(
+        HttpStatus.UNPROCESSABLE_CONTENT, "bad-input", e.getMessage() + ". Nothing was changed.");
+  }
+
+  @ExceptionHandler({DataAccessException.class, TransactionException.class})
+  ProblemDetail recordsAway(Exception e) {
+    LOG.warn("Records could not be reached: {}", e.getMessage());
+    return detail(
+        HttpStatus.SERVICE_UNAVAILABLE,
+        "records-away",
+        "Kavrin's records (PostgreSQL) cannot be reached. Copies go on being made; looking and"
+            + " restoring wait. Nothing was changed.");
+  }
+
+  @ExceptionHandler
+  ProblemDetail handle(IOException e) {
+    HttpStatus status = HttpStatus.INTERNAL_SERVER_ERROR;
+    String code = "disk";
+    String words = e.getMessage();
+    if (e instanceof ChangedMeanwhileException) {
+      status = HttpStatus.CONFLICT;
+      code = "changed-meanwhile";
+    } else if (e instanceof FileAlreadyExistsException) {
+      status = HttpStatus.CONFLICT;
+      code = "name-taken";
+      words = "A file of that name is already there: " + e.getMessage() + ". Nothing was touched.";
+    } else if (e instanceof NoRoomException) {
+      status = HttpStatus.INSUFFICIENT_STORAGE;
+      code = "no-room";
+    } else if (e instanceof PlaceAwayException) {
+      status = HttpStatus.SERVICE_UNAVAILABLE;
+      code = "place-away";
+    } else if (e instanceof NoSuchFileException) {
+      status = HttpStatus.NOT_FOUND;
+      code = "file-gone";
+      words = "The file is not there any more: " + e.getMessage() + ". Nothing was touched.";
+    } else if (e instanceof AccessDeniedException) {
+      status = HttpStatus.FORBIDDEN;
+      code = "no-permission";
+      words = "Kavrin may not write there: " + e.getMessage() + ". Nothing was touched.";
+    } else if (e instanceof SourceException) {
+      status = HttpStatus.CONFLICT;
+      code = "source";
+    } else {
+      LOG.error("Disk trouble: {}", e.getMessage(), e);
+    }
+    return detail(status, code, words);
+  }
+
+  private static ProblemDetail detail(HttpStatus status, String code, String words) {
+    ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, words);
+    problem.setType(URI.create("urn:kavrin:problem:" + code));
+    problem.setTitle(status.getReasonPhrase());
+    return problem;
+  }
+}

@@ -1,0 +1,149 @@
+package dev.kavrin.server.platform;
+
+import dev.kavrin.core.compare.Comparison;
+import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.worker.ReaderWorker;
+import dev.kavrin.core.worker.ReaderWorker.Answer;
+import dev.kavrin.core.worker.ReaderWorker.Ask;
+import dev.kavrin.core.worker.ReaderWorker.Request;
+import java.io.BufferedReader;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The reader's process, started when needed, killed when it takes longer than 2 s + size / 100 MB/s
+ * and started anew. Calls are serialised.
+ */
+public final class ReaderProcess implements Inspector, AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(ReaderProcess.class);
+  private static final long BYTES_PER_SECOND = 100_000_000;
+  private static final Duration START = Duration.ofSeconds(20);
+
+  private final JsonMapper mapper = JsonMapper.shared();
+  private final ExecutorService reading =
+      Executors.newCachedThreadPool(
+          task -> {
+            Thread thread = new Thread(task, "reader-answers");
+            thread.setDaemon(true);
+            return thread;
+          });
+  private Process process;
+  private BufferedWriter toWorker;
+  private BufferedReader fromWorker;
+
+  @Override
+  public HealthReport inspect(Path file, String name) {
+    Answer answer = ask(new Request(Ask.INSPECT, file.toString(), name, null, null, 0), file);
+    return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
+  }
+
+  /** Compares two files; a reason instead if the reader gave up. */
+  public Comparison compare(Path a, String nameA, Path b, String nameB) {
+    Answer answer =
+        ask(new Request(Ask.COMPARE, a.toString(), nameA, b.toString(), nameB, 0), a, b);
+    if (answer.comparison() == null) {
+      throw ProblemException.badInput(
+          "could-not-compare", "Could not be compared: " + answer.error());
+    }
+    return answer.comparison();
+  }
+
+  public byte[] preview(Path file, int mostTriangles) {
+    Answer answer =
+        ask(new Request(Ask.PREVIEW, file.toString(), null, null, null, mostTriangles), file);
+    if (answer.preview() == null) {
+      throw ProblemException.badInput("no-preview", "Could not be drawn: " + answer.error());
+    }
+    return answer.preview();
+  }
+
+  private synchronized Answer ask(Request request, Path... files) {
+    try {
+      boolean fresh = process == null || !process.isAlive();
+      if (fresh) {
+        start();
+      }
+      toWorker.write(mapper.writeValueAsString(request));
+      toWorker.newLine();
+      toWorker.flush();
+      Duration limit = limit(files).plus(fresh ? START : Duration.ZERO);
+      String line =
+          reading.submit(fromWorker::readLine).get(limit.toMillis(), TimeUnit.MILLISECONDS);
+      if (line == null) {
+        throw new IOException("the reader ended (not enough memory?)");
+      }
+      return mapper.readValue(line, Answer.class);
+    } catch (TimeoutException slow) {
+      stop();
+      return failed("reading took too long", request);
+    } catch (IOException | ExecutionException broken) {
+      stop();
+      return failed(String.valueOf(broken.getMessage()), request);
+    } catch (InterruptedException interrupted) {
+      Thread.currentThread().interrupt();
+      stop();
+      return failed("interrupted", request);
+    }
+  }
+
+  private static Answer failed(String why, Request request) {
+    LOG.warn("Reader gave up on {}: {}", request.path(), why);
+    return new Answer(null, null, null, why);
+  }
+
+  private static Duration limit(Path... files) throws IOException {
+    long bytes = 0;
+    for (Path file : files) {
+      bytes += Files.exists(file) ? Files.size(file) : 0;
+    }
+    return Duration.ofSeconds(2).plusMillis(bytes * 1000 / BYTES_PER_SECOND);
+  }
+
+  private void start() throws IOException {
+    Path java = Path.of(System.getProperty("java.home"), "bin", "java");
+    process =
+        new ProcessBuilder(
+                List.of(
+                    java.toString(),
+                    "-Xmx256m",
+                    "-XX:+UseSerialGC",
+                    "-XX:TieredStopAtLevel=1",
+                    "-XX:+ExitOnOutOfMemoryError",
+                    "-Dsun.jnu.encoding=UTF-8",
+                    "-Dfile.encoding=UTF-8",
+                    "-cp",
+                    System.getProperty("java.class.path"),
+                    ReaderWorker.class.getName()))
+            .redirectError(ProcessBuilder.Redirect.DISCARD)
+            .start();
+    toWorker = process.outputWriter(StandardCharsets.UTF_8);
+    fromWorker = process.inputReader(StandardCharsets.UTF_8);
+  }
+
+  private void stop() {
+    if (process != null) {
+      process.destroyForcibly();
+      process = null;
+    }
+  }
+
+  @Override
+  public synchronized void close() {
+    stop();
+    reading.shutdownNow();
+  }
+}

@@ -1,0 +1,192 @@
+package dev.kavrin.server.platform;
+
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.Cookie;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseCookie;
+import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.AnonymousAuthenticationFilter;
+import org.springframework.security.web.csrf.CsrfFilter;
+import org.springframework.transaction.TransactionException;
+import org.springframework.web.filter.OncePerRequestFilter;
+
+/** Who may call: the right host, the right page, a session. */
+@Configuration(proxyBeanMethods = false)
+class Security {
+  static final String COOKIE = "kavrin_session";
+  private static final String POLICY =
+      "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
+          + "connect-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; "
+          + "form-action 'self'";
+
+  @Bean
+  SecurityFilterChain chain(HttpSecurity http, Doorkeeper doorkeeper) throws Exception {
+    return http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
+        .csrf(c -> c.spa().ignoringRequestMatchers("/api/door"))
+        .formLogin(f -> f.disable())
+        .httpBasic(b -> b.disable())
+        .logout(l -> l.disable())
+        .headers(
+            h ->
+                h.contentSecurityPolicy(p -> p.policyDirectives(POLICY))
+                    .referrerPolicy(
+                        r ->
+                            r.policy(
+                                org.springframework.security.web.header.writers
+                                    .ReferrerPolicyHeaderWriter.ReferrerPolicy.NO_REFERRER)))
+        .addFilterBefore(new HostFilter(), CsrfFilter.class)
+        .addFilterBefore(new SessionFilter(doorkeeper), AnonymousAuthenticationFilter.class)
+        .authorizeHttpRequests(
+            a ->
+                a.requestMatchers("/api/enter", "/api/door")
+                    .permitAll()
+                    .requestMatchers("/api/**")
+                    .authenticated()
+                    .anyRequest()
+                    .permitAll())
+        .exceptionHandling(
+            e ->
+                e.authenticationEntryPoint(
+                        (request, response, denied) ->
+                            refuse(
+                                response,
+                                HttpStatus.UNAUTHORIZED,
+                                "no-session",
+                                "No session. Open the one-time link that ./kavrin printed, or run"
+                                    + " ./kavrin link for a new one."))
+                    .accessDeniedHandler(
+                        (request, response, denied) ->
+                            refuse(
+                                response,
+                                HttpStatus.FORBIDDEN,
+                                "forbidden",
+                                "This request did not come from Kavrin's own page. Nothing was"
+                                    + " changed.")))
+        .build();
+  }
+
+  static void refuse(HttpServletResponse response, HttpStatus status, String code, String words)
+      throws IOException {
+    response.setStatus(status.value());
+    response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+    response.setCharacterEncoding("UTF-8");
+    response
+        .getWriter()
+        .write(
+            "{\"type\":\"urn:kavrin:problem:"
+                + code
+                + "\",\"title\":\""
+                + status.getReasonPhrase()
+                + "\",\"status\":"
+                + status.value()
+                + ",\"detail\":\""
+                + words
+                + "\"}");
+  }
+
+  static ResponseCookie sessionCookie(String token) {
+    return ResponseCookie.from(COOKIE, token)
+        .httpOnly(true)
+        .sameSite("Strict")
+        .path("/")
+        .maxAge(java.time.Duration.ofDays(60))
+        .build();
+  }
+
+  /** Answers only to loopback names, so that no foreign name can be pointed here. */
+  private static final class HostFilter extends OncePerRequestFilter {
+    private static final Set<String> NAMES = Set.of("127.0.0.1", "localhost", "[::1]");
+    private static final List<String> READING = List.of("GET", "HEAD");
+
+    @Override
+    protected void doFilterInternal(
+        HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
+      String host = Optional.ofNullable(request.getHeader(HttpHeaders.HOST)).orElse("");
+      String origin = request.getHeader(HttpHeaders.ORIGIN);
+      boolean foreign =
+          origin != null
+              && !READING.contains(request.getMethod())
+              && !origin.equals("http://" + host);
+      if (!NAMES.contains(host.replaceFirst(":\\d+$", ""))) {
+        refuse(
+            response,
+            HttpStatus.MISDIRECTED_REQUEST,
+            "wrong-host",
+            "Kavrin answers on this machine's loopback address only.");
+      } else if (foreign) {
+        refuse(
+            response,
+            HttpStatus.FORBIDDEN,
+            "foreign-page",
+            "This request came from another page. Nothing was changed.");
+      } else {
+        chain.doFilter(request, response);
+      }
+    }
+  }
+
+  /** Puts the session's person into the security context. */
+  private static final class SessionFilter extends OncePerRequestFilter {
+    private final Doorkeeper doorkeeper;
+
+    SessionFilter(Doorkeeper doorkeeper) {
+      this.doorkeeper = doorkeeper;
+    }
+
+    @Override
+    protected boolean shouldNotFilterAsyncDispatch() {
+      return false;
+    }
+
+    @Override
+    protected void doFilterInternal(
+        HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
+      try {
+        cookie(request)
+            .flatMap(doorkeeper::who)
+            .ifPresent(
+                name ->
+                    SecurityContextHolder.getContext()
+                        .setAuthentication(
+                            new UsernamePasswordAuthenticationToken(name, null, List.of())));
+      } catch (DataAccessException | TransactionException away) {
+        refuse(
+            response,
+            HttpStatus.SERVICE_UNAVAILABLE,
+            "records-away",
+            "Kavrin's records (PostgreSQL) cannot be reached. Copies go on being made; looking and"
+                + " restoring wait. Nothing was changed.");
+        return;
+      }
+      chain.doFilter(request, response);
+    }
+
+    private static Optional<String> cookie(HttpServletRequest request) {
+      return request.getRequestURI().startsWith("/api/") && request.getCookies() != null
+          ? Arrays.stream(request.getCookies())
+              .filter(c -> c.getName().equals(COOKIE))
+              .map(Cookie::getValue)
+              .findFirst()
+          : Optional.empty();
+    }
+  }
+}

@@ -1,0 +1,118 @@
+package dev.kavrin.server.project;
+
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.store.Watch;
+import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.project.ProjectService.Look;
+import dev.kavrin.server.project.ProjectService.Project;
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.security.Principal;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+class ProjectController {
+  private final ProjectService projects;
+  private final JournalFollower follower;
+
+  ProjectController(ProjectService projects, JournalFollower follower) {
+    this.projects = projects;
+    this.follower = follower;
+  }
+
+  record LookRequest(@NotBlank String folder, @NotEmpty List<@NotBlank String> rule) {}
+
+  record CreateRequest(
+      @NotBlank @Size(max = 120) String name,
+      @NotBlank String folder,
+      @NotEmpty List<@NotBlank String> rule,
+      @Nullable ProgramSheet program,
+      @NotBlank String recovery,
+      @NotNull Plan plan) {}
+
+  record ChangeRequest(@NotNull Plan plan, @NotNull ProgramSheet program) {}
+
+  record AdoptRequest(@NotBlank String recovery) {}
+
+  record CopyRequest(@Size(max = 500) @Nullable String note) {}
+
+  record CopyAnswer(String state, String path, boolean made, String verdict) {}
+
+  @GetMapping("/api/projects")
+  List<Project> all() {
+    return projects.all();
+  }
+
+  @GetMapping("/api/projects/{id}")
+  Project one(@PathVariable UUID id) {
+    return projects.byId(id);
+  }
+
+  @PostMapping("/api/projects/look")
+  Look look(@Valid @RequestBody LookRequest request) {
+    return projects.look(request.folder(), request.rule());
+  }
+
+  @PostMapping("/api/projects")
+  @ResponseStatus(HttpStatus.CREATED)
+  Project create(@Valid @RequestBody CreateRequest r, Principal who) throws IOException {
+    ProgramSheet program = r.program() == null ? ProgramSheet.UNKNOWN : r.program();
+    return projects.create(
+        r.name(), r.folder(), r.rule(), program, r.recovery(), r.plan(), who.getName());
+  }
+
+  @PostMapping("/api/projects/adopt")
+  List<Project> adopt(@Valid @RequestBody AdoptRequest request) throws IOException {
+    return projects.adoptFolder(request.recovery());
+  }
+
+  @PutMapping("/api/projects/{id}")
+  Project change(
+      @PathVariable UUID id,
+      @RequestHeader("If-Match") String version,
+      @Valid @RequestBody ChangeRequest r,
+      Principal who)
+      throws IOException {
+    long seen = Long.parseLong(version.replace("\"", ""));
+    return projects.change(id, seen, r.plan(), r.program(), who.getName());
+  }
+
+  /** Copies what is on disk now. */
+  @PostMapping("/api/documents/{id}/copies")
+  CopyAnswer copyNow(@PathVariable UUID id, @Valid @RequestBody CopyRequest request)
+      throws IOException {
+    Kept kept = projects.kept(projects.document(id).project());
+    String note =
+        request.note() == null || request.note().isBlank() ? null : request.note().strip();
+    var result = kept.watch().copyNow(id, note);
+    follower.follow();
+    return new CopyAnswer(
+        result.capture().state(),
+        kept.recovery().absolute(result.capture().path()).toString(),
+        result.made(),
+        result.capture().verdict().words());
+  }
+
+  /** How the live files of a project stand, from the watch itself. */
+  @GetMapping("/api/projects/{id}/watch")
+  List<Watch.Status> watch(@PathVariable UUID id) {
+    return projects.kept(id).watch().status();
+  }
+}

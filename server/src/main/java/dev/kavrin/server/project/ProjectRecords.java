@@ -1,0 +1,74 @@
+package dev.kavrin.server.project;
+
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.server.capture.JournalListener;
+import dev.kavrin.server.place.Place;
+import dev.kavrin.server.place.PlaceRole;
+import dev.kavrin.server.place.PlaceService;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import org.springframework.core.annotation.Order;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Projects and documents, from the journals. */
+@Component
+@Order(1)
+class ProjectRecords implements JournalListener {
+  static final JsonMapper MAPPER = JsonMapper.shared();
+
+  private final ProjectRows projects;
+  private final DocumentRows documents;
+  private final PlaceService places;
+
+  ProjectRecords(ProjectRows projects, DocumentRows documents, PlaceService places) {
+    this.projects = projects;
+    this.documents = documents;
+    this.places = places;
+  }
+
+  @Override
+  public void apply(long recoveryPlace, JournalEntry entry) {
+    if (entry instanceof JournalEntry.ProjectSet e) {
+      save(recoveryPlace, e);
+    } else if (entry instanceof JournalEntry.DocumentSet e) {
+      documents
+          .findByUuid(e.id())
+          .orElseGet(
+              () -> {
+                DocumentRow row = new DocumentRow();
+                row.uuid = e.id();
+                row.projectId = projects.findByUuid(e.project()).orElseThrow().id;
+                row.relPath = e.path();
+                return documents.save(row);
+              });
+    }
+  }
+
+  private void save(long recoveryPlace, JournalEntry.ProjectSet entry) {
+    ProjectRecord project = entry.project();
+    ProjectRow row = projects.findByUuid(project.id()).orElseGet(ProjectRow::new);
+    row.uuid = project.id();
+    row.name = project.name();
+    row.slug = project.slug();
+    row.workPlaceId = workPlace(Path.of(project.folder())).key();
+    row.recoveryPlaceId = recoveryPlace;
+    row.rule = MAPPER.writeValueAsString(project.rule());
+    row.program = MAPPER.writeValueAsString(project.program());
+    row.plan = MAPPER.writeValueAsString(project.plan());
+    row.version++;
+    row.changedBy = entry.who();
+    row.changed = entry.at();
+    projects.save(row);
+  }
+
+  private Place workPlace(Path folder) {
+    try {
+      return places.ensure(folder, PlaceRole.WORK);
+    } catch (IOException away) {
+      throw new UncheckedIOException(away);
+    }
+  }
+}

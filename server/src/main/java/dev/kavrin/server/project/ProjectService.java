@@ -1,0 +1,274 @@
+package dev.kavrin.server.project;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.store.Discovery;
+import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.place.Place;
+import dev.kavrin.server.place.PlaceRole;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.platform.PathGuard;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.Settings;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.text.Normalizer;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Locale;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
+
+/** Projects and their documents. */
+@Service
+public class ProjectService {
+  private final ProjectRows projects;
+  private final DocumentRows documents;
+  private final PlaceService places;
+  private final Engine engine;
+  private final JournalFollower follower;
+  private final PathGuard guard;
+  private final Disk disk;
+  private final Settings settings;
+  private final InstantSource clock;
+
+  ProjectService(
+      ProjectRows projects,
+      DocumentRows documents,
+      PlaceService places,
+      Engine engine,
+      JournalFollower follower,
+      PathGuard guard,
+      Disk disk,
+      Settings settings,
+      InstantSource clock) {
+    this.projects = projects;
+    this.documents = documents;
+    this.places = places;
+    this.engine = engine;
+    this.follower = follower;
+    this.guard = guard;
+    this.disk = disk;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /**
+   * A project with its plan as recorded.
+   *
+   * @param version rises with every change; sent back to change it
+   */
+  public record Project(
+      UUID id,
+      String name,
+      String folder,
+      List<String> rule,
+      ProgramSheet program,
+      Plan plan,
+      String recovery,
+      long version,
+      @Nullable String changedBy,
+      Instant changed) {}
+
+  /** What lies in a folder, before it becomes a project. */
+  public record Look(
+      List<String> documents,
+      int backups,
+      List<String> hidden,
+      int unaddressable,
+      int unreadable) {}
+
+  public Look look(String folder, List<String> rule) {
+    Path path = guard.folder(folder);
+    Discovery.Found found = Discovery.look(disk, path, rule);
+    return new Look(
+        found.documents().stream().map(d -> path.relativize(d).toString()).toList(),
+        found.backups().size(),
+        found.hidden().stream().map(h -> path.relativize(h).toString()).toList(),
+        found.unaddressable().size(),
+        found.unreadable().size());
+  }
+
+  /** Makes a project: both places, the journal entry, the watch. */
+  public Project create(
+      String name,
+      String folder,
+      List<String> rule,
+      ProgramSheet program,
+      String recovery,
+      Plan plan,
+      String who)
+      throws IOException {
+    Path work = guard.folder(folder);
+    if (engine.projects().stream().anyMatch(k -> k.project().folder().equals(work.toString()))) {
+      throw ProblemException.conflict("already-a-project", work + " is a project already.");
+    }
+    Place recoveryPlace = places.add(recovery, PlaceRole.RECOVERY, folder);
+    if (recoveryPlace.role() != PlaceRole.RECOVERY) {
+      throw ProblemException.conflict(
+          "other-role", recoveryPlace.path() + " already serves as another kind of place.");
+    }
+    places.add(folder, PlaceRole.WORK, null);
+    RecoveryFolder open = engine.openFolder(recoveryPlace.path(), recoveryPlace.uuid());
+    ProjectRecord record =
+        new ProjectRecord(
+            Ids.next(clock.instant()),
+            name,
+            slug(name, open),
+            work.toString(),
+            rule,
+            program,
+            plan,
+            recoveryPlace.path().toString(),
+            settings.zone().getId());
+    engine.adopt(open, record, who);
+    follower.follow();
+    return byId(record.id());
+  }
+
+  /**
+   * Takes in a recovery folder that holds copies already: its projects come back from its journal.
+   */
+  public List<Project> adoptFolder(String recovery) throws IOException {
+    Path path = guard.folder(recovery);
+    if (disk.facts(RecoveryFolder.journalFile(path)).isEmpty()) {
+      throw ProblemException.badInput(
+          "no-journal", path + " holds no Kavrin journal. Nothing was changed.");
+    }
+    Place place = places.add(recovery, PlaceRole.RECOVERY, null);
+    RecoveryFolder open = engine.openFolder(place.path(), place.uuid());
+    for (ProjectRecord project : open.history().projects()) {
+      places.ensure(guard.folder(project.folder()), PlaceRole.WORK);
+    }
+    follower.follow();
+    return open.history().projects().stream().map(p -> byId(p.id())).toList();
+  }
+
+  private static String slug(String name, RecoveryFolder folder) {
+    String plain =
+        Normalizer.normalize(name, Normalizer.Form.NFD)
+            .replaceAll("\\p{M}", "")
+            .toLowerCase(Locale.ROOT)
+            .replaceAll("[^a-z0-9]+", "-")
+            .replaceAll("^-|-$", "");
+    String base = plain.isEmpty() ? "project" : plain.substring(0, Math.min(60, plain.length()));
+    List<String> taken = folder.history().projects().stream().map(ProjectRecord::slug).toList();
+    String slug = base;
+    for (int n = 2; taken.contains(slug); n++) {
+      slug = base + "-" + n;
+    }
+    return slug;
+  }
+
+  /**
+   * Changes plan and program sheet.
+   *
+   * @param version as the person saw it
+   * @throws ProblemException somebody changed it meanwhile
+   */
+  public Project change(UUID id, long version, Plan plan, ProgramSheet program, String who)
+      throws IOException {
+    Project present = byId(id);
+    if (present.version() != version) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "The plan was changed meanwhile by "
+              + present.changedBy()
+              + ". Look at it again; nothing was changed now.");
+    }
+    Kept kept = kept(id);
+    ProjectRecord r = kept.project();
+    engine.change(
+        kept,
+        new ProjectRecord(
+            r.id(),
+            r.name(),
+            r.slug(),
+            r.folder(),
+            r.rule(),
+            program,
+            plan,
+            r.recovery(),
+            r.zone()),
+        who);
+    follower.follow();
+    return byId(id);
+  }
+
+  /** The project under watch. */
+  public Kept kept(UUID id) {
+    return engine
+        .project(id)
+        .orElseThrow(
+            () ->
+                ProblemException.away(
+                    "The project's recovery folder is away. Nothing was changed.", null));
+  }
+
+  @Transactional(readOnly = true)
+  public List<Project> all() {
+    return projects.findAll().stream().map(this::seen).toList();
+  }
+
+  @Transactional(readOnly = true)
+  public Project byId(UUID id) {
+    return projects
+        .findByUuid(id)
+        .map(this::seen)
+        .orElseThrow(() -> ProblemException.notFound("No such project: " + id + "."));
+  }
+
+  private Project seen(ProjectRow row) {
+    return new Project(
+        row.uuid,
+        row.name,
+        path(row.workPlaceId),
+        ProjectRecords.MAPPER.readValue(row.rule, new TypeReference<List<String>>() {}),
+        ProjectRecords.MAPPER.readValue(row.program, ProgramSheet.class),
+        ProjectRecords.MAPPER.readValue(row.plan, Plan.class),
+        path(row.recoveryPlaceId),
+        row.version,
+        row.changedBy,
+        row.changed);
+  }
+
+  private String path(Long place) {
+    return places.byKey(place).map(p -> p.path().toString()).orElse("");
+  }
+
+  @Transactional(readOnly = true)
+  public List<Document> documents(UUID project) {
+    ProjectRow row = projects.findByUuid(project).orElseThrow();
+    return documents.findByProjectIdOrderByRelPath(row.id).stream().map(d -> seen(d, row)).toList();
+  }
+
+  @Transactional(readOnly = true)
+  public Document document(UUID id) {
+    DocumentRow d =
+        documents
+            .findByUuid(id)
+            .orElseThrow(() -> ProblemException.notFound("No such document: " + id + "."));
+    return seen(d, projects.findById(d.projectId).orElseThrow());
+  }
+
+  private Document seen(DocumentRow d, ProjectRow p) {
+    Path live = Path.of(path(p.workPlaceId)).resolve(d.relPath);
+    return new Document(d.id, d.uuid, p.uuid, p.workPlaceId, d.relPath, live);
+  }
+
+  /** Key of a project in the records. */
+  @Transactional(readOnly = true)
+  public long key(UUID project) {
+    return projects.findByUuid(project).orElseThrow().id;
+  }
+}

@@ -1,0 +1,52 @@
+package dev.kavrin.server.restore;
+
+import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.server.restore.RestoreService.Preview;
+import dev.kavrin.server.restore.RestoreService.ReceiptView;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import java.io.IOException;
+import java.security.Principal;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+class RestoreController {
+  private final RestoreService restores;
+
+  RestoreController(RestoreService restores) {
+    this.restores = restores;
+  }
+
+  record PreviewRequest(@NotBlank String state, @NotNull RestoreMode mode) {}
+
+  record RestoreRequest(
+      @NotBlank String state, @NotNull RestoreMode mode, @NotBlank String digest) {}
+
+  @PostMapping("/api/documents/{id}/restores/preview")
+  Preview preview(@PathVariable UUID id, @Valid @RequestBody PreviewRequest r) throws IOException {
+    return restores.preview(id, r.state(), r.mode());
+  }
+
+  @PostMapping("/api/documents/{id}/restores")
+  ReceiptView restore(@PathVariable UUID id, @Valid @RequestBody RestoreRequest r, Principal who)
+      throws IOException {
+    return restores.restore(id, r.state(), r.mode(), r.digest(), who.getName());
+  }
+
+  @GetMapping("/api/documents/{id}/restores")
+  List<ReceiptView> all(@PathVariable UUID id) {
+    return restores.all(id);
+  }
+
+  @PostMapping("/api/restores/{id}/undo")
+  ReceiptView undo(@PathVariable UUID id, Principal who) throws IOException {
+    return restores.undo(id, who.getName());
+  }
+}

@@ -1,0 +1,195 @@
+package dev.kavrin.server.restore;
+
+import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.core.restore.RestorePlan;
+import dev.kavrin.core.store.CaptureRecord;
+import dev.kavrin.core.store.JournalEntry.Receipt;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.TrailView;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.ReentrantLock;
+import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Restores, one at a time for a document. */
+@Service
+public class RestoreService {
+  private static final long BYTES_PER_SECOND = 150_000_000;
+
+  private final ProjectService projects;
+  private final TrailService trail;
+  private final JournalFollower follower;
+  private final ReceiptRow.Repository receipts;
+  private final Map<UUID, ReentrantLock> locks = new ConcurrentHashMap<>();
+
+  RestoreService(
+      ProjectService projects,
+      TrailService trail,
+      JournalFollower follower,
+      ReceiptRow.Repository receipts) {
+    this.projects = projects;
+    this.trail = trail;
+    this.follower = follower;
+    this.receipts = receipts;
+  }
+
+  /**
+   * What will happen.
+   *
+   * @param digest send back to apply exactly this
+   * @param seconds how long it will take, estimated
+   * @param present what stands at the target: "nothing", or its state's health
+   */
+  public record Preview(
+      String digest,
+      RestoreMode mode,
+      String source,
+      String target,
+      @Nullable String aside,
+      long bytes,
+      long free,
+      boolean fits,
+      double seconds,
+      boolean programRuns,
+      String sourceKind) {}
+
+  /** A receipt with its id. */
+  public record ReceiptView(UUID id, Instant made, Receipt receipt) {}
+
+  private record Prepared(RestorePlan plan, TrailView.CopyView copy, Kept kept) {}
+
+  public Preview preview(UUID document, String state, RestoreMode mode) throws IOException {
+    Prepared p = prepare(document, state, mode);
+    RestorePlan plan = p.plan();
+    long moved = plan.bytes() * (plan.aside() == null ? 2 : 3);
+    return new Preview(
+        plan.digest(),
+        mode,
+        plan.source().toString(),
+        plan.target().toString(),
+        plan.aside() == null ? null : plan.aside().toString(),
+        plan.bytes(),
+        plan.free(),
+        plan.fits(),
+        moved / (double) rate(p.kept()),
+        p.kept().incidents().programRuns(p.kept().project()),
+        p.copy().originKind());
+  }
+
+  private Prepared prepare(UUID id, String state, RestoreMode mode) throws IOException {
+    Document document = projects.document(id);
+    Kept kept = projects.kept(document.project());
+    TrailView.CopyView copy = trail.bestCopy(id, state);
+    RestorePlan plan =
+        kept.restorer()
+            .plan(
+                mode,
+                Path.of(copy.path()),
+                document.live(),
+                copy.modified(),
+                ZoneId.of(kept.project().zone()));
+    return new Prepared(plan, copy, kept);
+  }
+
+  private static long rate(Kept kept) {
+    List<CaptureRecord> timed =
+        kept.recovery().history().allCaptures().stream().filter(c -> c.millis() > 0).toList();
+    long millis = timed.stream().mapToLong(CaptureRecord::millis).sum();
+    long bytes = timed.stream().mapToLong(c -> c.content().length()).sum();
+    return millis == 0 ? BYTES_PER_SECOND : Math.max(1, bytes * 1000 / millis);
+  }
+
+  /**
+   * @param digest of the preview the person saw
+   * @throws ProblemException it would do something else now
+   */
+  public ReceiptView restore(
+      UUID document, String state, RestoreMode mode, String digest, String who) throws IOException {
+    return locked(
+        document,
+        () -> {
+          Prepared p = prepare(document, state, mode);
+          if (!p.plan().digest().equals(digest)) {
+            throw ProblemException.conflict(
+                "changed-meanwhile",
+                "Since you looked, the file or the copy was changed. Nothing was touched; look at"
+                    + " what would happen now.");
+          }
+          boolean runs = p.kept().incidents().programRuns(p.kept().project());
+          Receipt receipt =
+              p.kept()
+                  .restorer()
+                  .restore(p.plan(), document, CopyKind.valueOf(p.copy().originKind()), who, runs);
+          return newest(document, receipt);
+        });
+  }
+
+  public ReceiptView undo(UUID id, String who) throws IOException {
+    ReceiptView view =
+        receipts
+            .findByUuid(id)
+            .map(RestoreService::seen)
+            .orElseThrow(() -> ProblemException.notFound("No such receipt."));
+    UUID document = view.receipt().document();
+    return locked(
+        document,
+        () -> {
+          Kept kept = projects.kept(projects.document(document).project());
+          return newest(document, kept.restorer().undo(view.receipt(), who));
+        });
+  }
+
+  private interface Deed {
+    ReceiptView run() throws IOException;
+  }
+
+  private ReceiptView locked(UUID document, Deed deed) throws IOException {
+    ReentrantLock lock = locks.computeIfAbsent(document, k -> new ReentrantLock());
+    if (!lock.tryLock()) {
+      throw ProblemException.conflict(
+          "busy", "This document is being restored already. Nothing was touched now.");
+    }
+    try {
+      return deed.run();
+    } finally {
+      lock.unlock();
+    }
+  }
+
+  private ReceiptView newest(UUID document, Receipt receipt) {
+    follower.follow();
+    trail.look(document);
+    return all(document).stream()
+        .filter(v -> v.receipt().equals(receipt))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                ProblemException.away(
+                    "The receipt is in the journal, but not recorded yet.", null));
+  }
+
+  public List<ReceiptView> all(UUID document) {
+    return receipts.findByDocumentIdOrderByMadeDesc(projects.document(document).key()).stream()
+        .map(RestoreService::seen)
+        .toList();
+  }
+
+  private static ReceiptView seen(ReceiptRow row) {
+    return new ReceiptView(
+        row.uuid, row.made, JsonMapper.shared().readValue(row.body, Receipt.class));
+  }
+}

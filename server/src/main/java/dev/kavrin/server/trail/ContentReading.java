@@ -1,0 +1,71 @@
+package dev.kavrin.server.trail;
+
+import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.platform.ReaderProcess;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.data.domain.Limit;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
+
+/** Reads, behind everything else, what is inside copies nobody has looked into yet. */
+@Component
+class ContentReading {
+  private static final Logger LOG = LoggerFactory.getLogger(ContentReading.class);
+  private static final int BATCH = 8;
+
+  private final TrailRows.Contents contents;
+  private final TrailRows.Copies copies;
+  private final StateRecorder recorder;
+  private final PlaceService places;
+  private final ReaderProcess reader;
+  private final Events events;
+
+  ContentReading(
+      TrailRows.Contents contents,
+      TrailRows.Copies copies,
+      StateRecorder recorder,
+      PlaceService places,
+      ReaderProcess reader,
+      Events events) {
+    this.contents = contents;
+    this.copies = copies;
+    this.recorder = recorder;
+    this.places = places;
+    this.reader = reader;
+    this.events = events;
+  }
+
+  @Scheduled(fixedDelay = 700, initialDelay = 1000)
+  void readSome() {
+    try {
+      List<ContentRow> unread = contents.unread(Limit.of(BATCH));
+      for (ContentRow row : unread) {
+        recorder.read(row, report(row));
+      }
+      if (!unread.isEmpty()) {
+        events.changed("trail");
+      }
+    } catch (DataAccessException | TransactionException away) {
+      LOG.debug("Reading waits for the records: {}", away.getMessage());
+    }
+  }
+
+  private HealthReport report(ContentRow row) {
+    Optional<Path> file =
+        copies.findByContentIdInAndGoneIsNull(List.of(row.id)).stream()
+            .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+            .filter(Files::isRegularFile)
+            .findFirst();
+    return file.map(f -> reader.inspect(f, "x." + row.ext))
+        .orElseGet(() -> HealthReport.uncheckable("No copy could be reached."));
+  }
+}

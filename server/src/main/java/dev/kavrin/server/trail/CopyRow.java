@@ -1,0 +1,69 @@
+package dev.kavrin.server.trail;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.UUID;
+
+/** One file on disk that holds a content. */
+@Entity
+@Table(name = "copy")
+class CopyRow {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  Long id;
+
+  UUID uuid;
+
+  @Column(name = "document_id")
+  Long documentId;
+
+  @Column(name = "state_id")
+  Long stateId;
+
+  @Column(name = "content_id")
+  Long contentId;
+
+  @Column(name = "place_id")
+  Long placeId;
+
+  @Column(name = "rel_path")
+  String relPath;
+
+  @Column(name = "source_kind")
+  String sourceKind;
+
+  @Column(name = "origin_kind")
+  String originKind;
+
+  @Column(name = "origin_path")
+  String originPath;
+
+  String fidelity;
+
+  boolean settled;
+
+  long sequence;
+
+  String cause;
+
+  String note;
+
+  long modified;
+
+  @Column(name = "file_key")
+  String fileKey;
+
+  Instant since;
+
+  Instant gone;
+
+  @Column(name = "bin_path")
+  String binPath;
+
+  String fault;
+}

@@ -1,0 +1,29 @@
+package dev.kavrin.server.trail;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+
+/** A state as recorded. */
+@Entity
+@Table(name = "state")
+class StateRow {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  Long id;
+
+  @Column(name = "document_id")
+  Long documentId;
+
+  @Column(name = "manifest_digest")
+  String manifestDigest;
+
+  @Column(name = "work_lo")
+  long workLo;
+
+  @Column(name = "work_hi")
+  long workHi;
+}

@@ -1,0 +1,59 @@
+package dev.kavrin.server.trail;
+
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.security.Principal;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+class TrailController {
+  private final TrailService trail;
+
+  TrailController(TrailService trail) {
+    this.trail = trail;
+  }
+
+  record MarkRequest(
+      @NotBlank String state,
+      @Pattern(regexp = "pinned|noted|opened right|opened wrong") String mark,
+      boolean on,
+      @Size(max = 500) @Nullable String note) {}
+
+  record TakeBackRequest(@NotBlank String bin) {}
+
+  @GetMapping("/api/documents/{id}/trail")
+  TrailView trail(@PathVariable UUID id) {
+    return trail.trail(id);
+  }
+
+  /** Looks at the document's places now. */
+  @PostMapping("/api/documents/{id}/look")
+  TrailView look(@PathVariable UUID id) {
+    trail.look(id);
+    return trail.trail(id);
+  }
+
+  @PostMapping("/api/documents/{id}/marks")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void mark(@PathVariable UUID id, @Valid @RequestBody MarkRequest r, Principal who)
+      throws IOException {
+    trail.mark(id, r.state(), r.mark(), r.on(), who.getName(), r.note());
+  }
+
+  @PostMapping("/api/documents/{id}/take-back")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void takeBack(@PathVariable UUID id, @Valid @RequestBody TakeBackRequest r) throws IOException {
+    trail.takeBack(id, r.bin());
+  }
+}

@@ -1,0 +1,66 @@
+package dev.kavrin.server.trail;
+
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+/** What the trail is recorded in. */
+final class TrailRows {
+  private TrailRows() {}
+
+  interface Contents extends JpaRepository<ContentRow, Long> {
+    Optional<ContentRow> findByLengthAndDigestAndExt(long length, String digest, String ext);
+
+    List<ContentRow> findByLengthAndDigest(long length, String digest);
+
+    @Query(
+        "select c from ContentRow c where c.inventory is null and exists (select 1 from CopyRow k"
+            + " where k.contentId = c.id and k.gone is null) order by c.id desc")
+    List<ContentRow> unread(Limit limit);
+  }
+
+  interface States extends JpaRepository<StateRow, Long> {
+    Optional<StateRow> findByDocumentIdAndManifestDigest(Long documentId, String digest);
+
+    List<StateRow> findByDocumentId(Long documentId);
+  }
+
+  interface StateEntries extends JpaRepository<StateEntryRow, Long> {}
+
+  interface Copies extends JpaRepository<CopyRow, Long> {
+    Optional<CopyRow> findByUuid(UUID uuid);
+
+    Optional<CopyRow> findByPlaceIdAndRelPathAndGoneIsNull(Long placeId, String relPath);
+
+    Optional<CopyRow> findFirstByPlaceIdAndRelPathOrderByIdDesc(Long placeId, String relPath);
+
+    List<CopyRow> findByDocumentIdAndGoneIsNull(Long documentId);
+
+    List<CopyRow> findByContentIdInAndGoneIsNull(Collection<Long> contentIds);
+
+    List<CopyRow> findByDocumentIdAndBinPathIsNotNull(Long documentId);
+  }
+
+  interface Activities extends JpaRepository<ActivityRow, Long> {
+    boolean existsByDocumentIdAndModifiedAndSize(Long documentId, long modified, long size);
+
+    List<ActivityRow> findByDocumentIdOrderByModified(Long documentId);
+  }
+
+  interface Marks extends JpaRepository<MarkRow, Long> {
+    Optional<MarkRow> findByDocumentIdAndManifestDigestAndMark(
+        Long documentId, String digest, String mark);
+
+    List<MarkRow> findByDocumentId(Long documentId);
+  }
+
+  interface Watchings extends JpaRepository<WatchingRow, Long> {
+    Optional<WatchingRow> findByPlaceIdAndSince(Long placeId, java.time.Instant since);
+
+    List<WatchingRow> findByPlaceIdOrderBySince(Long placeId);
+  }
+}

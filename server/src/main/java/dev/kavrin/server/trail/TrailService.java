@@ -1,0 +1,348 @@
+package dev.kavrin.server.trail;
+
+import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.Inventory;
+import dev.kavrin.core.content.Link;
+import dev.kavrin.core.content.Part;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.keep.KeepDecision;
+import dev.kavrin.core.plan.Exposure;
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.Watch;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.units.Moments;
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.TrailView.CopyView;
+import dev.kavrin.server.trail.TrailView.StateView;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
+
+/** Puts a document's trail together. */
+@Service
+public class TrailService {
+  private final ProjectService projects;
+  private final PlaceService places;
+  private final Engine engine;
+  private final JournalFollower follower;
+  private final Finder finder;
+  private final TrailRows.Contents contents;
+  private final TrailRows.States states;
+  private final TrailRows.Copies copies;
+  private final TrailRows.Activities activities;
+  private final TrailRows.Marks marks;
+  private final TrailRows.Watchings watchings;
+  private final InstantSource clock;
+
+  TrailService(
+      ProjectService projects,
+      PlaceService places,
+      Engine engine,
+      JournalFollower follower,
+      Finder finder,
+      TrailRows.Contents contents,
+      TrailRows.States states,
+      TrailRows.Copies copies,
+      TrailRows.Activities activities,
+      TrailRows.Marks marks,
+      TrailRows.Watchings watchings,
+      InstantSource clock) {
+    this.projects = projects;
+    this.places = places;
+    this.engine = engine;
+    this.follower = follower;
+    this.finder = finder;
+    this.contents = contents;
+    this.states = states;
+    this.copies = copies;
+    this.activities = activities;
+    this.marks = marks;
+    this.watchings = watchings;
+    this.clock = clock;
+  }
+
+  /** Looks at the places now, then tells. */
+  public void look(UUID document) {
+    follower.follow();
+    finder.look(projects.document(document));
+  }
+
+  @Transactional(readOnly = true)
+  public TrailView trail(UUID id) {
+    Document document = projects.document(id);
+    ProjectService.Project project = projects.byId(document.project());
+    Optional<Kept> kept = engine.project(document.project());
+    Map<Long, Path> roots =
+        places.all().stream().collect(Collectors.toMap(p -> p.key(), p -> p.path()));
+    List<StateView> views = stateViews(document, kept, roots);
+    List<Watch.Status> status = kept.map(k -> k.watch().status()).orElse(List.of());
+    Watch.Status live =
+        status.stream().filter(s -> s.document().equals(id)).findFirst().orElse(null);
+    return new TrailView(
+        id,
+        document.project(),
+        project.name(),
+        document.path(),
+        document.live().toString(),
+        views,
+        activity(document, views),
+        watched(project.recovery(), roots),
+        bin(document, roots),
+        finder.lookedAt(id).stream()
+            .map(l -> new TrailView.Place(l.folder(), l.files(), l.reachable()))
+            .toList(),
+        exposure(views, kept, project.plan().accepted().toSeconds()),
+        live == null
+            ? null
+            : new TrailView.Live(
+                live.present(), live.modified(), live.size(), live.pendingSince(), live.problem()));
+  }
+
+  private List<StateView> stateViews(
+      Document document, Optional<Kept> kept, Map<Long, Path> roots) {
+    Map<Long, List<CopyRow>> byState =
+        copies.findByDocumentIdAndGoneIsNull(document.key()).stream()
+            .collect(Collectors.groupingBy(c -> c.stateId));
+    Map<Long, ContentRow> byContent =
+        contents
+            .findAllById(
+                byState.values().stream()
+                    .flatMap(List::stream)
+                    .map(c -> c.contentId)
+                    .distinct()
+                    .toList())
+            .stream()
+            .collect(Collectors.toMap(c -> c.id, c -> c));
+    Map<String, List<TrailView.Mark>> marked = new HashMap<>();
+    marks
+        .findByDocumentId(document.key())
+        .forEach(
+            m ->
+                marked
+                    .computeIfAbsent(m.manifestDigest, k -> new ArrayList<>())
+                    .add(new TrailView.Mark(m.mark, m.who, m.note, m.made)));
+    Map<String, String> reasons =
+        kept.map(k -> k.keeper().decide(k.project(), k.project().plan(), document.id()))
+            .map(KeepDecision::kept)
+            .orElse(Map.of());
+    List<StateRow> rows =
+        states.findByDocumentId(document.key()).stream()
+            .filter(s -> byState.containsKey(s.id))
+            .sorted(
+                Comparator.comparingLong((StateRow s) -> s.workHi)
+                    .thenComparing(s -> s.manifestDigest))
+            .toList();
+    List<StateView> views = new ArrayList<>();
+    StateView before = null;
+    for (StateRow row : rows) {
+      List<CopyRow> held = byState.get(row.id);
+      ContentRow content = byContent.get(held.get(0).contentId);
+      before =
+          view(
+              row,
+              content,
+              held,
+              roots,
+              marked,
+              reasons.getOrDefault(row.manifestDigest, ""),
+              before);
+      views.add(0, before);
+    }
+    return views;
+  }
+
+  private static StateView view(
+      StateRow row,
+      ContentRow content,
+      List<CopyRow> held,
+      Map<Long, Path> roots,
+      Map<String, List<TrailView.Mark>> marked,
+      String kept,
+      StateView before) {
+    Inventory inventory =
+        content.inventory == null
+            ? null
+            : StateRecorder.MAPPER.readValue(content.inventory, Inventory.class);
+    boolean hasParts = inventory != null && !inventory.parts().isEmpty();
+    Long parts = hasParts ? inventory.readableMeshes() : null;
+    return new StateView(
+        row.manifestDigest,
+        content.length + "-" + content.digest,
+        Moments.ofNanos(row.workLo),
+        Moments.ofNanos(row.workHi),
+        content.length,
+        before == null ? null : content.length - before.size(),
+        content.verdict == null ? Verdict.NOT_CHECKED.name() : content.verdict,
+        content.findings == null
+            ? List.of()
+            : StateRecorder.MAPPER.readValue(
+                content.findings, new TypeReference<List<Finding>>() {}),
+        parts,
+        hasParts ? inventory.meshes() : null,
+        parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
+        inventory == null
+            ? List.of()
+            : inventory.parts().stream()
+                .filter(p -> p.kind().equals("mesh") && p.readable())
+                .map(Part::label)
+                .toList(),
+        inventory == null
+            ? List.of()
+            : inventory.links().stream().filter(Link::namesFile).map(Link::uri).toList(),
+        held.stream()
+            .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.sourceKind)))
+            .map(c -> view(c, roots))
+            .toList(),
+        marked.getOrDefault(row.manifestDigest, List.of()),
+        kept);
+  }
+
+  private static CopyView view(CopyRow c, Map<Long, Path> roots) {
+    return new CopyView(
+        c.uuid,
+        c.sourceKind,
+        c.originKind,
+        roots.get(c.placeId).resolve(c.relPath).toString(),
+        c.originPath,
+        c.sequence,
+        c.cause,
+        c.note,
+        c.settled,
+        c.fault,
+        Moments.ofNanos(c.modified),
+        c.since);
+  }
+
+  private List<TrailView.Activity> activity(Document document, List<StateView> views) {
+    Map<Instant, String> byTime = new HashMap<>();
+    for (StateView state : views) {
+      for (CopyView copy : state.copies()) {
+        if (copy.originKind().equals(CopyKind.LIVE.name())) {
+          byTime.put(copy.modified(), state.id());
+        }
+      }
+    }
+    return activities.findByDocumentIdOrderByModified(document.key()).stream()
+        .map(
+            a -> {
+              Instant at = Moments.ofNanos(a.modified);
+              return new TrailView.Activity(at, a.size, byTime.getOrDefault(at, ""));
+            })
+        .toList();
+  }
+
+  private List<TrailView.Watched> watched(String recovery, Map<Long, Path> roots) {
+    return roots.entrySet().stream()
+        .filter(e -> e.getValue().toString().equals(recovery))
+        .flatMap(e -> watchings.findByPlaceIdOrderBySince(e.getKey()).stream())
+        .map(w -> new TrailView.Watched(w.since, w.until))
+        .toList();
+  }
+
+  private List<TrailView.BinnedCopy> bin(Document document, Map<Long, Path> roots) {
+    return copies.findByDocumentIdAndBinPathIsNotNull(document.key()).stream()
+        .map(
+            c ->
+                new TrailView.BinnedCopy(
+                    c.uuid,
+                    c.binPath,
+                    Path.of(c.relPath).getFileName().toString(),
+                    contents.findById(c.contentId).map(x -> x.length).orElse(0L),
+                    c.gone))
+        .toList();
+  }
+
+  private TrailView.Exposure exposure(List<StateView> views, Optional<Kept> kept, long accepted) {
+    Instant now = clock.instant();
+    boolean runs = kept.filter(k -> k.incidents().programRuns(k.project())).isPresent();
+    Instant onDisk = newest(views, true);
+    Instant elsewhere = newest(views, false);
+    boolean held =
+        views.stream()
+            .filter(s -> hasKind(s, CopyKind.LIVE))
+            .anyMatch(s -> s.copies().stream().anyMatch(c -> CopyKind.valueOf(c.kind()).isOurs()));
+    Exposure e = Exposure.now(now, onDisk, elsewhere, held, runs);
+    return new TrailView.Exposure(
+        e.programDies() == null ? null : now.minus(e.programDies()),
+        e.fileLost() == null ? null : now.minus(e.fileLost()),
+        e.quiet(),
+        runs,
+        accepted);
+  }
+
+  private static Instant newest(List<StateView> views, boolean liveCounts) {
+    return views.stream()
+        .filter(s -> Verdict.valueOf(s.verdict()).trustworthy())
+        .filter(
+            s ->
+                liveCounts
+                    || s.copies().stream().anyMatch(c -> !c.kind().equals(CopyKind.LIVE.name())))
+        .map(StateView::workTo)
+        .max(Comparator.naturalOrder())
+        .orElse(null);
+  }
+
+  private static boolean hasKind(StateView state, CopyKind kind) {
+    return state.copies().stream().anyMatch(c -> c.kind().equals(kind.name()));
+  }
+
+  /** The best copy of a state to read from: whole and reachable, Kavrin's own first. */
+  @Transactional(readOnly = true)
+  public CopyView bestCopy(UUID document, String state) {
+    StateView view =
+        trail(document).states().stream()
+            .filter(s -> s.id().equals(state))
+            .findFirst()
+            .orElseThrow(
+                () -> ProblemException.notFound("That state is not in the trail any more."));
+    return view.copies().stream()
+        .filter(c -> c.fault() == null && java.nio.file.Files.isRegularFile(Path.of(c.path())))
+        .min(Comparator.comparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))
+        .orElseThrow(() -> ProblemException.away("No copy of that state can be reached.", null));
+  }
+
+  /** A reachable file holding a content, with an ending that tells its kind. */
+  @Transactional(readOnly = true)
+  public Optional<Path> fileOf(dev.kavrin.core.chunk.ContentId content) {
+    List<Long> keys =
+        contents.findByLengthAndDigest(content.length(), content.digest()).stream()
+            .map(c -> c.id)
+            .toList();
+    return copies.findByContentIdInAndGoneIsNull(keys).stream()
+        .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+        .filter(java.nio.file.Files::isRegularFile)
+        .findFirst();
+  }
+
+  /** Puts a mark on a state or takes it off: "pinned", "noted", "opened right", "opened wrong". */
+  public void mark(UUID document, String state, String mark, boolean on, String who, String note)
+      throws IOException {
+    Kept kept = projects.kept(projects.document(document).project());
+    kept.recovery()
+        .record(new JournalEntry.Marked(clock.instant(), document, state, mark, on, who, note));
+    follower.follow();
+  }
+
+  public void takeBack(UUID document, String bin) throws IOException {
+    projects.kept(projects.document(document).project()).keeper().takeBack(bin);
+    follower.follow();
+  }
+}

@@ -1,0 +1,105 @@
+package dev.kavrin.server.trail;
+
+import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import dev.kavrin.core.content.Finding;
+import jakarta.annotation.Nullable;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+
+/**
+ * Everything known of a document's states, newest work first.
+ *
+ * @param bin copies that can still be had back
+ */
+public record TrailView(
+    UUID document,
+    UUID project,
+    String projectName,
+    String name,
+    String path,
+    List<StateView> states,
+    List<Activity> activity,
+    List<Watched> watched,
+    List<BinnedCopy> bin,
+    List<Place> lookedAt,
+    Exposure exposure,
+    @Nullable Live live) {
+
+  /**
+   * One state.
+   *
+   * @param id manifest digest
+   * @param parts parts that can be read, null if the kind has none or nobody looked yet
+   * @param sizeChange against the state before it, null for the oldest
+   * @param keptBecause why the plan keeps it; empty if no copy of Kavrin's holds it
+   */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  public record StateView(
+      String id,
+      String content,
+      Instant workFrom,
+      Instant workTo,
+      long size,
+      @Nullable Long sizeChange,
+      String verdict,
+      List<Finding> findings,
+      @Nullable Long parts,
+      @Nullable Long partsTotal,
+      @Nullable Long partsChange,
+      @JsonIgnore List<String> labels,
+      List<String> links,
+      List<CopyView> copies,
+      List<Mark> marks,
+      String keptBecause) {}
+
+  /** One file that holds the state. */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  public record CopyView(
+      UUID id,
+      String kind,
+      String originKind,
+      String path,
+      String originPath,
+      long sequence,
+      String cause,
+      @Nullable String note,
+      boolean settled,
+      @Nullable String fault,
+      Instant modified,
+      Instant since) {}
+
+  public record Mark(String mark, @Nullable String who, @Nullable String note, Instant made) {}
+
+  /** A write of the live file; state is empty if no copy tells what it held. */
+  public record Activity(Instant modified, long size, String state) {}
+
+  public record Watched(Instant from, Instant to) {}
+
+  public record BinnedCopy(UUID id, String bin, String name, long size, Instant since) {}
+
+  public record Place(String folder, int files, boolean reachable) {}
+
+  /**
+   * What would be lost now; durations as the moment since when.
+   *
+   * @param programDiesSince null if nothing tells
+   * @param fileLostSince null if there is no other copy
+   */
+  @JsonInclude(JsonInclude.Include.ALWAYS)
+  public record Exposure(
+      @Nullable Instant programDiesSince,
+      @Nullable Instant fileLostSince,
+      boolean quiet,
+      boolean programRuns,
+      long acceptedSeconds) {}
+
+  /** How the live file stands by the watch. */
+  public record Live(
+      boolean present,
+      @Nullable Instant modified,
+      long size,
+      @Nullable Instant pendingSince,
+      @Nullable String problem) {}
+}
