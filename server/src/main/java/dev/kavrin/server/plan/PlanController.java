@@ -34,7 +34,7 @@ class PlanController {
     this.places = places;
   }
 
-  record Request(@NotNull Plan plan) {}
+  record PlanRequest(@NotNull Plan plan) {}
 
   /**
    * @param drops copies that applying would move to the bin
@@ -42,11 +42,12 @@ class PlanController {
    * @param inputs what the figures were computed from
    * @param recovery how the recovery folder stands
    */
-  record Answer(
+  record PlanAnswer(
       PlanFigures figures, int drops, long dropBytes, PlanInputs inputs, FolderCheck recovery) {}
 
   @PostMapping("/api/projects/{id}/plan/figures")
-  Answer figures(@PathVariable UUID id, @Valid @RequestBody Request request) throws IOException {
+  PlanAnswer figures(@PathVariable UUID id, @Valid @RequestBody PlanRequest request)
+      throws IOException {
     Kept kept = projects.kept(id);
     PlanInputs inputs = inputs(kept);
     List<CaptureRecord> dropped = new ArrayList<>();
@@ -56,7 +57,7 @@ class PlanController {
           .filter(c -> decision.dropped().contains(c.state()))
           .forEach(dropped::add);
     }
-    return new Answer(
+    return new PlanAnswer(
         PlanFigures.of(request.plan(), inputs),
         dropped.size(),
         dropped.stream().mapToLong(c -> c.content().length()).sum(),

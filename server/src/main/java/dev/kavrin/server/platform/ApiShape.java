@@ -1,13 +1,16 @@
 package dev.kavrin.server.platform;
 
+import dev.kavrin.core.chunk.ContentId;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.media.StringSchema;
 import jakarta.annotation.Nullable;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.springdoc.core.customizers.OpenApiCustomizer;
 import org.springdoc.core.customizers.PropertyCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -30,6 +33,10 @@ class ApiShape {
       }
       return property;
     };
+  }
+
+  static {
+    SpringDocUtils.getConfig().replaceWithSchema(ContentId.class, new StringSchema());
   }
 
   @Bean

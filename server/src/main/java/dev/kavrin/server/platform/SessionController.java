@@ -1,6 +1,7 @@
 package dev.kavrin.server.platform;
 
 import io.swagger.v3.oas.annotations.Hidden;
+import io.swagger.v3.oas.annotations.Parameter;
 import java.net.URI;
 import java.security.Principal;
 import java.util.List;
@@ -47,7 +48,7 @@ class SessionController {
   }
 
   @GetMapping("/api/session")
-  SessionView session(Principal person, CsrfToken csrf) {
+  SessionView session(Principal person, @Parameter(hidden = true) CsrfToken csrf) {
     csrf.getToken();
     return new SessionView(
         person.getName(),

@@ -1,0 +1,22 @@
+import js from "@eslint/js";
+import a11y from "eslint-plugin-jsx-a11y";
+import hooks from "eslint-plugin-react-hooks";
+import ts from "typescript-eslint";
+
+export default ts.config(
+  { ignores: ["dist", "src/api/schema.ts", "*.config.*"] },
+  js.configs.recommended,
+  ...ts.configs.strictTypeChecked,
+  a11y.flatConfigs.recommended,
+  hooks.configs.flat.recommended,
+  {
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+    rules: {
+      "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
+      "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
+      "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: false }],
+    },
+  },
+);

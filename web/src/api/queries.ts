@@ -1,0 +1,152 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, data } from "./client";
+import type { Plan, ProgramSheet, ReceiptView } from "./schema";
+
+export const useSession = () =>
+  useQuery({ queryKey: ["session"], queryFn: () => data(api.GET("/api/session")), retry: false });
+
+export const useOverview = () =>
+  useQuery({ queryKey: ["overview"], queryFn: () => data(api.GET("/api/overview")) });
+
+export const usePlaces = () =>
+  useQuery({ queryKey: ["places"], queryFn: () => data(api.GET("/api/places")) });
+
+export const useProject = (id: string) =>
+  useQuery({
+    queryKey: ["project", id],
+    queryFn: () => data(api.GET("/api/projects/{id}", { params: { path: { id } } })),
+    enabled: id !== "",
+  });
+
+export const useTrail = (id: string) =>
+  useQuery({
+    queryKey: ["trail", id],
+    queryFn: () => data(api.GET("/api/documents/{id}/trail", { params: { path: { id } } })),
+    enabled: id !== "",
+  });
+
+export const useIncidents = (project: string) =>
+  useQuery({
+    queryKey: ["incidents", project],
+    queryFn: () =>
+      data(api.GET("/api/projects/{id}/incidents", { params: { path: { id: project } } })),
+    enabled: project !== "",
+  });
+
+export const useDesk = (id: string) =>
+  useQuery({
+    queryKey: ["desk", id],
+    queryFn: () => data(api.GET("/api/documents/{id}/desk", { params: { path: { id } } })),
+    enabled: id !== "",
+  });
+
+export const useComparison = (id: string, a: string, b: string) =>
+  useQuery({
+    queryKey: ["comparison", id, a, b],
+    queryFn: () =>
+      data(
+        api.GET("/api/documents/{id}/comparison", { params: { path: { id }, query: { a, b } } }),
+      ),
+    enabled: id !== "" && a !== "" && b !== "" && a !== b,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const usePlanFigures = (project: string, plan: Plan | undefined) =>
+  useQuery({
+    queryKey: ["figures", project, plan],
+    queryFn: () =>
+      data(
+        api.POST("/api/projects/{id}/plan/figures", {
+          params: { path: { id: project } },
+          body: { plan: plan as Plan },
+        }),
+      ),
+    enabled: project !== "" && plan !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+export type RestoreMode = "REPLACE" | "BESIDE" | "NEXT";
+
+export const useRestorePreview = (id: string, state: string, mode: RestoreMode) =>
+  useQuery({
+    queryKey: ["restore-preview", id, state, mode],
+    queryFn: () =>
+      data(
+        api.POST("/api/documents/{id}/restores/preview", {
+          params: { path: { id } },
+          body: { state, mode },
+        }),
+      ),
+    enabled: id !== "" && state !== "",
+    retry: false,
+  });
+
+export const useReceipts = (id: string) =>
+  useQuery({
+    queryKey: ["receipts", id],
+    queryFn: () => data(api.GET("/api/documents/{id}/restores", { params: { path: { id } } })),
+    enabled: id !== "",
+  });
+
+/** A change that makes everything shown be fetched again. */
+export function useChange<V, R>(change: (variables: V) => Promise<R>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => queries.invalidateQueries(),
+  });
+}
+
+export const useCopyNow = () =>
+  useChange(({ id, note }: { id: string; note: string }) =>
+    data(api.POST("/api/documents/{id}/copies", { params: { path: { id } }, body: { note } })),
+  );
+
+export const useMark = (id: string) =>
+  useChange((mark: { state: string; mark: string; on: boolean; note?: string }) =>
+    data(api.POST("/api/documents/{id}/marks", { params: { path: { id } }, body: mark })),
+  );
+
+export const useRestore = (id: string) =>
+  useChange((what: { state: string; mode: RestoreMode; digest: string }): Promise<ReceiptView> =>
+    data(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),
+  );
+
+export const useUndo = () =>
+  useChange((id: string) =>
+    data(api.POST("/api/restores/{id}/undo", { params: { path: { id } } })),
+  );
+
+export const useApply = (id: string) =>
+  useChange((change: { version: number; plan: Plan; program: ProgramSheet }) =>
+    data(
+      api.PUT("/api/projects/{id}", {
+        params: { path: { id }, header: { "If-Match": `"${change.version}"` } },
+        body: { plan: change.plan, program: change.program },
+      }),
+    ),
+  );
+
+export const useReport = () =>
+  useChange((project: string) =>
+    data(api.POST("/api/projects/{id}/incidents", { params: { path: { id: project } } })),
+  );
+
+export const useCloseIncident = () =>
+  useChange(({ project, id }: { project: string; id: string }) =>
+    data(
+      api.POST("/api/projects/{project}/incidents/{id}/close", {
+        params: { path: { project, id } },
+      }),
+    ),
+  );
+
+export const useTakeBack = (id: string) =>
+  useChange((bin: string) =>
+    data(api.POST("/api/documents/{id}/take-back", { params: { path: { id } }, body: { bin } })),
+  );
+
+export const useAcceptJournals = () => useChange(() => data(api.POST("/api/journals/accept")));

@@ -1,0 +1,64 @@
+import { CloseButton, Dialog, Portal, Table, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Key, Side } from "../shared/parts";
+import { keysAreOff, switchKeys } from "../shared/keys";
+
+const KEYS: [string, string][] = [
+  ["1 … 7", "the views"],
+  ["n", "copy what is on disk now"],
+  ["[", "older state"],
+  ["]", "newer state"],
+  ["a", "set marker A on the chosen state"],
+  ["b", "set marker B on the chosen state"],
+  ["c", "compare A and B"],
+  ["r", "restore the chosen state"],
+  ["p", "pin the chosen state, or take the pin off"],
+  ["/", "find in the list"],
+  ["?", "this list"],
+];
+
+export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const [off, setOff] = useState(keysAreOff());
+  return (
+    <Dialog.Root open={open} onOpenChange={(e) => !e.open && onClose()} size="sm">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="ground" color="ink">
+            <Dialog.Header>
+              <Dialog.Title>Keys</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.CloseTrigger asChild>
+              <CloseButton size="sm" />
+            </Dialog.CloseTrigger>
+            <Dialog.Body>
+              <Table.Root size="sm">
+                <Table.Body>
+                  {KEYS.map(([key, what]) => (
+                    <Table.Row key={key} bg="transparent">
+                      <Table.Cell>
+                        <Key>{key}</Key>
+                      </Table.Cell>
+                      <Table.Cell>{what}</Table.Cell>
+                    </Table.Row>
+                  ))}
+                </Table.Body>
+              </Table.Root>
+              <Text color="muted" fontSize="13px" my="3">
+                Keys do nothing while you type in a field.
+              </Text>
+              <Side
+                onClick={() => {
+                  switchKeys(!off);
+                  setOff(!off);
+                }}
+              >
+                {off ? "Switch keys on" : "Switch keys off"}
+              </Side>
+            </Dialog.Body>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,60 @@
+import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
+import { useOverview } from "../api/queries";
+
+/** Views in the order of the work; the digit opens them. */
+export const VIEWS = [
+  { digit: "1", name: "Overview", path: "overview", needs: "nothing" },
+  { digit: "2", name: "Programs", path: "programs", needs: "nothing" },
+  { digit: "3", name: "Places", path: "places", needs: "nothing" },
+  { digit: "4", name: "Plan", path: "plan", needs: "document" },
+  { digit: "5", name: "Trail", path: "trail", needs: "document" },
+  { digit: "6", name: "Desk", path: "desk", needs: "document" },
+  { digit: "7", name: "Compare", path: "compare", needs: "document" },
+] as const;
+
+const LAST = "kavrin.document";
+
+/** The document in hand: the one in the address, else the last one, else the first there is. */
+export function useWhere() {
+  const { documentId } = useParams();
+  const overview = useOverview();
+  const projects = overview.data?.projects ?? [];
+  const all = projects.flatMap((project) =>
+    project.documents.map((document) => ({ project, document })),
+  );
+  const kept = sessionStorage.getItem(LAST);
+  if (documentId) sessionStorage.setItem(LAST, documentId);
+  const inHand =
+    all.find((d) => d.document.id === documentId) ??
+    all.find((d) => d.document.id === kept) ??
+    all.find((d) => d.document.incident) ??
+    all[0];
+  return { overview, all, inHand };
+}
+
+export function addressOf(view: (typeof VIEWS)[number], document: string | undefined): string {
+  return view.needs === "document" && document ? `/${view.path}/${document}` : `/${view.path}`;
+}
+
+/** Markers A and B in the address, so that a second window shows the same. */
+export function useMarkers() {
+  const [search, setSearch] = useSearchParams();
+  const set = (changes: Partial<Record<"a" | "b" | "s", string>>) =>
+    setSearch(
+      (before) => {
+        const next = new URLSearchParams(before);
+        Object.entries(changes).forEach(([key, value]) => {
+          if (value) next.set(key, value);
+        });
+        return next;
+      },
+      { replace: true },
+    );
+  return { a: search.get("a") ?? "", b: search.get("b") ?? "", s: search.get("s") ?? "", set };
+}
+
+export function useGo() {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  return { go: (to: string) => void navigate(to), pathname };
+}

@@ -1,0 +1,316 @@
+import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import type { DocumentLine, OverviewView, ProjectLine } from "../api/schema";
+import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
+import { useGo } from "../app/where";
+import { CopyNow } from "../trail/CopyNow";
+import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
+import { age, count, moment, size } from "../shared/words";
+import { useNow } from "../shared/useNow";
+
+/** How long ago, in milliseconds; undefined if nothing tells. */
+function since(iso: string | undefined, now: number): number | undefined {
+  return iso === undefined ? undefined : now - new Date(iso).getTime();
+}
+
+interface Worst {
+  project: ProjectLine;
+  document: DocumentLine;
+  lost: number;
+}
+
+/** The document that would lose most now, past what its owner accepts; quiet ones do not count. */
+export function worst(overview: OverviewView, now: number): Worst | undefined {
+  return overview.projects
+    .flatMap((project) =>
+      project.documents.map((document) => ({
+        project,
+        document,
+        lost: document.exposure.quiet ? 0 : (since(document.exposure.fileLostSince, now) ?? 0),
+      })),
+    )
+    .filter((w) => w.lost > 0)
+    .sort((x, y) => y.lost - x.lost)[0];
+}
+
+function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
+  const crashed = overview.projects.flatMap((p) =>
+    p.documents.filter((d) => d.incident).map((d) => ({ p, d })),
+  );
+  const first = crashed[0];
+  if (first) {
+    const more = crashed.length > 1 ? `, and ${crashed.length - 1} more` : "";
+    return (
+      <>
+        <Text as="span" color="loss">
+          {first.d.incident?.kind === "closed" ? "Closed with unsaved work" : "A crash"}
+        </Text>{" "}
+        in {first.p.name}: {first.d.name}
+        {more}
+      </>
+    );
+  }
+  const most = worst(overview, now);
+  if (!most) return <>Nothing would be lost right now</>;
+  return (
+    <>
+      You would lose up to{" "}
+      <Text
+        as="span"
+        color={most.lost > most.document.exposure.acceptedSeconds * 1000 ? "loss" : "ink"}
+      >
+        {age(most.lost)}
+      </Text>{" "}
+      of work in {most.document.name}
+    </>
+  );
+}
+
+function Loss({
+  iso,
+  quiet,
+  accepted,
+  now,
+}: {
+  iso: string | undefined;
+  quiet: boolean;
+  accepted: number;
+  now: number;
+}) {
+  if (quiet)
+    return (
+      <Text as="span" color="muted">
+        nothing
+      </Text>
+    );
+  const lost = since(iso, now);
+  if (lost === undefined)
+    return (
+      <Text as="span" color="caution">
+        unknown
+      </Text>
+    );
+  if (lost < 1000)
+    return (
+      <Text as="span" color="muted">
+        nothing
+      </Text>
+    );
+  const past = lost > accepted * 1000;
+  return (
+    <Text as="span" color={past ? "loss" : "ink"} fontWeight={past ? "650" : "400"}>
+      {age(lost)}
+      {past ? " !" : ""}
+    </Text>
+  );
+}
+
+function DocumentRow({
+  project,
+  d,
+  now,
+  zone,
+}: {
+  project: ProjectLine;
+  d: DocumentLine;
+  now: number;
+  zone: string;
+}) {
+  const { go } = useGo();
+  const [copying, setCopying] = useState(false);
+  return (
+    <Table.Row bg="transparent">
+      <Table.Cell fontWeight="600">
+        <Link
+          to={`/trail/${d.id}`}
+          style={{ textDecoration: "underline", textUnderlineOffset: "2px" }}
+        >
+          {d.name}
+        </Link>
+        {d.live?.problem && !d.incident && (
+          <Text color="caution" fontWeight="400" fontSize="12px">
+            {d.live.problem}
+          </Text>
+        )}
+      </Table.Cell>
+      <Table.Cell>
+        {project.programRuns ? (
+          <Loss
+            iso={d.exposure.programDiesSince}
+            quiet={d.exposure.quiet}
+            accepted={d.exposure.acceptedSeconds}
+            now={now}
+          />
+        ) : (
+          <Text as="span" color="muted">
+            it does not run
+          </Text>
+        )}
+      </Table.Cell>
+      <Table.Cell>
+        {d.incident ? (
+          <Text as="span" color="loss">
+            see the desk
+          </Text>
+        ) : (
+          <Loss
+            iso={d.exposure.fileLostSince}
+            quiet={d.exposure.quiet}
+            accepted={d.exposure.acceptedSeconds}
+            now={now}
+          />
+        )}
+      </Table.Cell>
+      <Table.Cell whiteSpace="nowrap">
+        {d.live?.modified ? `${age(now - new Date(d.live.modified).getTime())} ago` : "not there"}
+      </Table.Cell>
+      <Table.Cell whiteSpace="nowrap">
+        {d.newestCopy ? `work of ${moment(d.newestCopy, zone, now)}` : "none yet"}
+      </Table.Cell>
+      <Table.Cell whiteSpace="nowrap">
+        {d.copies} · {size(d.bytes)}
+      </Table.Cell>
+      <Table.Cell textAlign="end" whiteSpace="nowrap">
+        {d.incident ? (
+          <Main onClick={() => go(`/desk/${d.id}`)}>Go to the desk</Main>
+        ) : (
+          <CopyNow
+            document={d.id}
+            modified={d.live?.modified}
+            now={now}
+            open={copying}
+            onOpen={setCopying}
+          />
+        )}
+      </Table.Cell>
+    </Table.Row>
+  );
+}
+
+function planWords(project: ProjectLine): string {
+  return project.intervalSeconds === 0
+    ? "no timed copies"
+    : `a copy at most ${age(project.intervalSeconds * 1000)} after a change, newest ${project.keep} kept`;
+}
+
+function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: number; zone: string }) {
+  const report = useReport();
+  const { go } = useGo();
+  const first = project.documents[0];
+  return (
+    <Box borderBottom="1px solid" borderColor="hairline" px="4" py="3">
+      <Flex align="baseline" gap="3" mb="1">
+        <Text as="h2" fontSize="16px" fontWeight="650">
+          {project.name}
+        </Text>
+        <Text fontSize="13px" color="muted" flex="1">
+          {project.program} {project.programRuns ? "runs" : "does not run"} · {planWords(project)}
+        </Text>
+        {first && (
+          <Side size="xs" onClick={() => go(`/plan/${first.id}`)}>
+            Plan
+          </Side>
+        )}
+        {!project.documents.some((d) => d.incident) && (
+          <Side size="xs" loading={report.isPending} onClick={() => report.mutate(project.id)}>
+            It crashed
+          </Side>
+        )}
+      </Flex>
+      <Failure error={report.error} />
+      {project.cautions.map((c) => (
+        <Text key={c} fontSize="13px" color="caution">
+          ▲ {c}
+        </Text>
+      ))}
+      {project.documents.length === 0 ? (
+        <Text fontSize="13px" color="muted" mt="1">
+          No document matches the project&apos;s rule in {project.folder} yet. New ones join by
+          themselves.
+        </Text>
+      ) : (
+        <Table.Root
+          size="sm"
+          fontSize="13px"
+          mt="1"
+          css={{ "& td, & th": { borderColor: "hairline" } }}
+        >
+          <Table.Header>
+            <Table.Row bg="transparent">
+              {[
+                "Document",
+                "Lost if the program dies",
+                "Lost if the file is lost",
+                "Last written",
+                "Newest copy",
+                "Copies",
+                "",
+              ].map((h) => (
+                <Table.ColumnHeader key={h} color="muted" fontWeight="400">
+                  {h}
+                </Table.ColumnHeader>
+              ))}
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {project.documents.map((d) => (
+              <DocumentRow key={d.id} project={project} d={d} now={now} zone={zone} />
+            ))}
+          </Table.Body>
+        </Table.Root>
+      )}
+    </Box>
+  );
+}
+
+export function Overview() {
+  const overview = useOverview();
+  const session = useSession();
+  const accept = useAcceptJournals();
+  const now = useNow();
+  const { go } = useGo();
+  const most = overview.data ? worst(overview.data, now) : undefined;
+  const alarm =
+    most && most.lost > most.document.exposure.acceptedSeconds * 1000 ? age(most.lost) : undefined;
+  useEffect(() => {
+    document.title = alarm ? `(${alarm}) Kavrin` : "Kavrin";
+  }, [alarm]);
+  if (overview.isPending) return <Loading what="Looking at everything" />;
+  if (!overview.data) return <Failure error={overview.error} />;
+  const { projects, disagreements } = overview.data;
+  if (projects.length === 0) {
+    return (
+      <Empty title="Kavrin keeps your work from getting lost">
+        <Text mb="2">
+          It watches the files you work on, copies them aside, and after a crash finds everything
+          that survived, compares it part by part, and brings the right one back.
+        </Text>
+        <Text mb="4">It begins with a folder: where does your work lie?</Text>
+        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+      </Empty>
+    );
+  }
+  const documents = projects.reduce((sum, p) => sum + p.documents.length, 0);
+  return (
+    <Box>
+      <PageHead
+        title={<Sentence overview={overview.data} now={now} />}
+        under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
+      >
+        <Side onClick={() => go("/start")}>Add a project</Side>
+      </PageHead>
+      {disagreements.map((d) => (
+        <Notice key={d} tone="caution" role="alert">
+          {d} Nothing is dropped until you have looked.{" "}
+          <Side size="xs" loading={accept.isPending} onClick={() => accept.mutate(undefined)}>
+            I have looked: take the journal as it is
+          </Side>
+        </Notice>
+      ))}
+      {projects.map((p) => (
+        <ProjectBlock key={p.id} project={p} now={now} zone={session.data?.zone ?? "UTC"} />
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,74 @@
+import { Box, Table, Text } from "@chakra-ui/react";
+import { usePlaces } from "../api/queries";
+import { useGo } from "../app/where";
+import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
+import { count, size } from "../shared/words";
+
+const ROLE: Record<string, string> = {
+  WORK: "work lies here",
+  RECOVERY: "copies go here",
+  PROGRAM: "a program leaves copies here",
+  SETTINGS: "a program's settings",
+};
+
+export function Places() {
+  const places = usePlaces();
+  const { go } = useGo();
+  if (places.isPending) return <Loading what="Looking at the places" />;
+  if (!places.data) return <Failure error={places.error} />;
+  if (places.data.length === 0) {
+    return (
+      <Empty title="No places yet">
+        <Text mb="3">A place is a folder with a role: where work lies, or where copies go.</Text>
+        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+      </Empty>
+    );
+  }
+  const away = places.data.filter((p) => !p.here).length;
+  return (
+    <Box>
+      <PageHead
+        title={away === 0 ? "All places are reachable" : `${count(away, "place")} away`}
+        under="Each place carries a marker, so that an empty mount point is never taken for it."
+      />
+      <Box px="4" py="2">
+        <Table.Root
+          size="sm"
+          fontSize="13px"
+          css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
+        >
+          <Table.Header>
+            <Table.Row bg="transparent">
+              {["Folder", "Role", "Reachable", "Free", "Copies held", "Serves"].map((h) => (
+                <Table.ColumnHeader key={h} color="muted" fontWeight="400">
+                  {h}
+                </Table.ColumnHeader>
+              ))}
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {places.data.map((p) => (
+              <Table.Row key={p.id} bg="transparent">
+                <Table.Cell>
+                  <PathText path={p.path} size="13px" />
+                  {p.cautions.map((c) => (
+                    <Text key={c} color="caution" fontSize="12px">
+                      ▲ {c}
+                    </Text>
+                  ))}
+                </Table.Cell>
+                <Table.Cell>{ROLE[p.role]}</Table.Cell>
+                <Table.Cell color={p.here ? "ink" : "loss"}>{p.here ? "yes" : "away"}</Table.Cell>
+                <Table.Cell whiteSpace="nowrap">{p.here ? size(p.free) : "unknown"}</Table.Cell>
+                <Table.Cell whiteSpace="nowrap">
+                  {p.role === "RECOVERY" ? `${p.copies}, ${size(p.bytes)}` : "none of Kavrin's"}
+                </Table.Cell>
+                <Table.Cell>{p.serves.join(", ")}</Table.Cell>
+              </Table.Row>
+            ))}
+          </Table.Body>
+        </Table.Root>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,319 @@
+import { Box, Flex, Grid, Slider, Text } from "@chakra-ui/react";
+import { useMemo, useState } from "react";
+import type { PlanAnswer, Plan as PlanRecord, Project, Why as WhyRecord } from "../api/schema";
+import { useApply, usePlanFigures, useProject, useSession } from "../api/queries";
+import { useGo, useWhere } from "../app/where";
+import { Empty, Failure, Loading, Main, Notice, PageHead, PathText, Side } from "../shared/parts";
+import { useNow } from "../shared/useNow";
+import { Why } from "../shared/Why";
+import { age, count, duration, moment, seconds, size } from "../shared/words";
+import { Number, Setting } from "./fields";
+
+/** Intervals worth dragging over, in seconds; 0 is "no timed copies". */
+const STOPS = [30, 60, 120, 180, 300, 420, 600, 900, 1200, 1800, 2700, 3600, 5400, 7200, 14400, 0];
+
+function BigFigure(props: { value: string; label: string; why: WhyRecord; tone?: string }) {
+  return (
+    <Box>
+      <Text fontSize="18px" fontWeight="650" color={props.tone ?? "ink"} lineHeight="1.25">
+        {props.value}
+      </Text>
+      <Text fontSize="12px" color="muted">
+        {props.label} · <Why why={props.why} name={props.label} />
+      </Text>
+    </Box>
+  );
+}
+
+const ageOf = (iso: string | undefined) =>
+  iso === undefined ? "unknown" : age(seconds(iso) * 1000);
+
+function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
+  const f = answer.figures;
+  const past = f.fileLost !== undefined && seconds(f.fileLost) > seconds(plan.accepted);
+  const timed = seconds(plan.interval) > 0;
+  return (
+    <>
+      <Grid
+        templateColumns="repeat(3, 1fr)"
+        gap="4"
+        py="3"
+        borderBottom="1px solid"
+        borderColor="hairline"
+      >
+        <BigFigure
+          value={f.programDies === undefined ? "unknown" : `up to ${ageOf(f.programDies)}`}
+          label="lost if the program dies"
+          why={f.programDiesWhy}
+        />
+        <BigFigure
+          value={f.fileLost === undefined ? "unknown" : `up to ${ageOf(f.fileLost)}`}
+          label={
+            f.meanFileLost === undefined
+              ? "lost if the file is lost"
+              : `lost if the file is lost, ${ageOf(f.meanFileLost)} on average`
+          }
+          why={f.fileLostWhy}
+          tone={past ? "loss" : "ink"}
+        />
+        <BigFigure
+          value={timed ? `${ageOf(f.reachFrom)} to ${ageOf(f.reachTo)}` : "what you copy by hand"}
+          label={`the newest ${plan.keep} reach back`}
+          why={f.reachWhy}
+        />
+        <BigFigure
+          value={size(f.footprint)}
+          label="room in the recovery folder"
+          why={f.footprintWhy}
+        />
+        <BigFigure
+          value={timed ? `${size(f.loadPerHour)} an hour` : "nothing"}
+          label="written while you work without pause"
+          why={f.loadWhy}
+        />
+        <BigFigure
+          value={
+            answer.inputs.copyTime
+              ? `${seconds(answer.inputs.copyTime).toFixed(2)} s`
+              : "not measured yet"
+          }
+          label="one copy takes, in the background"
+          why={{
+            formula: "median of the copies made so far",
+            filled: answer.inputs.copyTime ?? "none was made",
+            source: "measured here",
+          }}
+        />
+      </Grid>
+      <Flex direction="column" gap="2" mt="3">
+        {f.warnings.map((w) => (
+          <Notice
+            key={w}
+            tone={w.startsWith("Zero") || w.startsWith("No timed") ? "loss" : "caution"}
+          >
+            {w}
+          </Notice>
+        ))}
+        {answer.drops > 0 && (
+          <Notice tone="caution">
+            Applying this moves {count(answer.drops, "copy").replace("copys", "copies")} (
+            {size(answer.dropBytes)}) to the bin. They can be taken back for 14 days.
+          </Notice>
+        )}
+      </Flex>
+    </>
+  );
+}
+
+function Drag({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
+  const now = seconds(plan.interval);
+  const at = STOPS.findIndex((s) => s === now || (s > now && now !== 0));
+  const index = now === 0 ? STOPS.length - 1 : at < 0 ? STOPS.length - 2 : at;
+  return (
+    <Box py="4">
+      <Slider.Root
+        min={0}
+        max={STOPS.length - 1}
+        value={[index]}
+        onValueChange={(e) => set({ interval: duration(STOPS[e.value[0] ?? 0] ?? 600) })}
+      >
+        <Slider.Label fontSize="13px" fontWeight="650">
+          Longest time from a change to its copy: {now === 0 ? "never by itself" : age(now * 1000)}
+        </Slider.Label>
+        <Slider.Control mt="2">
+          <Slider.Track bg="hairline">
+            <Slider.Range bg="fir" />
+          </Slider.Track>
+          <Slider.Thumb index={0} bg="ink" borderColor="ink">
+            <Slider.HiddenInput aria-valuetext={now === 0 ? "never by itself" : age(now * 1000)} />
+          </Slider.Thumb>
+        </Slider.Control>
+      </Slider.Root>
+      <Flex justify="space-between" fontSize="12px" color="muted" mt="1">
+        <Text>30 s: least lost</Text>
+        <Text>4 h: least written</Text>
+        <Text>never</Text>
+      </Flex>
+    </Box>
+  );
+}
+
+function Form({
+  project,
+  recovery,
+  set,
+  plan,
+}: {
+  project: Project;
+  recovery: PlanAnswer["recovery"] | undefined;
+  plan: PlanRecord;
+  set: (changes: Partial<PlanRecord>) => void;
+}) {
+  const minutes = (iso: string) => seconds(iso) / 60;
+  return (
+    <Box>
+      <Setting
+        name="Copy"
+        under="never over the live file; nothing is written when nothing changed"
+      >
+        <Number
+          label="Minutes after a change"
+          value={minutes(plan.interval)}
+          min={0}
+          max={10080}
+          step={0.5}
+          onChange={(m) => set({ interval: duration(Math.round(m * 60)) })}
+        />
+        min after a change
+      </Setting>
+      <Setting name="Wait" under="a copy in the middle of a write would be no copy">
+        <Number
+          label="Seconds of quiet"
+          value={seconds(plan.quiet)}
+          min={2}
+          max={3600}
+          onChange={(s) => set({ quiet: duration(s) })}
+        />
+        s of quiet,
+        <Number
+          label="Minutes to wait at most"
+          value={minutes(plan.hardLimit)}
+          min={0}
+          max={240}
+          step={0.5}
+          onChange={(m) => set({ hardLimit: duration(Math.round(m * 60)) })}
+        />
+        min at most
+      </Setting>
+      <Setting name="Keep" under="what is pinned or noted, and the newest intact, always stay">
+        <Number
+          label="Newest copies to keep"
+          value={plan.keep}
+          min={0}
+          max={100000}
+          onChange={(keep) => set({ keep: Math.round(keep) })}
+        />
+        newest, and the first of each hour for
+        <Number
+          label="Days of hourly copies"
+          value={seconds(plan.hourlyFor) / 86400}
+          min={0}
+          max={3650}
+          onChange={(d) => set({ hourlyFor: duration(Math.round(d * 86400)) })}
+        />
+        days
+      </Setting>
+      <Setting name="I accept to lose">
+        <Number
+          label="Minutes accepted to lose"
+          value={minutes(plan.accepted)}
+          min={1}
+          max={10080}
+          onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
+        />
+        min of work
+      </Setting>
+      <Setting
+        name="Recovery folder"
+        under={
+          recovery && (
+            <>
+              {recovery.disk || "unknown disk"} · {size(recovery.free)} free
+              {[...recovery.faults, ...recovery.cautions].map((c) => (
+                <Text key={c} color="caution">
+                  ▲ {c}
+                </Text>
+              ))}
+            </>
+          )
+        }
+      >
+        <PathText path={project.recovery} size="13px" />
+      </Setting>
+    </Box>
+  );
+}
+
+function Editor({ project, documents }: { project: Project; documents: number }) {
+  const [changed, setChanged] = useState<PlanRecord>();
+  const plan = changed ?? project.plan;
+  const figures = usePlanFigures(project.id, plan);
+  const apply = useApply(project.id);
+  const session = useSession();
+  const now = useNow(60_000);
+  const dirty = useMemo(
+    () =>
+      changed !== undefined &&
+      Object.keys(changed).some((k) => !same(changed, project.plan, k as keyof PlanRecord)),
+    [changed, project.plan],
+  );
+  const set = (changes: Partial<PlanRecord>) => setChanged({ ...plan, ...changes });
+  const drops = figures.data?.drops ?? 0;
+  return (
+    <Flex direction="column" h="100%">
+      <PageHead
+        title={`Plan for ${project.name}`}
+        under={`${count(documents, "document")}, new ones join by themselves · set ${moment(project.changed, session.data?.zone ?? "UTC", now)} by ${project.changedBy ?? "nobody"}`}
+      >
+        {dirty && <Side onClick={() => setChanged(undefined)}>As it was</Side>}
+        <Main
+          disabled={!dirty || figures.isError}
+          loading={apply.isPending}
+          onClick={() =>
+            apply.mutate(
+              { version: project.version, plan, program: project.program },
+              { onSuccess: () => setChanged(undefined) },
+            )
+          }
+        >
+          {drops > 0 ? `Apply · moves ${drops} to the bin` : "Apply · drops nothing"}
+        </Main>
+      </PageHead>
+      <Failure error={apply.error} />
+      <Grid templateColumns="minmax(420px, 5fr) 7fr" flex="1" minH="0">
+        <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
+          <Form project={project} recovery={figures.data?.recovery} plan={plan} set={set} />
+        </Box>
+        <Box px="5" py="1" overflow="auto" aria-live="polite">
+          <Failure error={figures.error} />
+          {figures.data ? (
+            <Figures answer={figures.data} plan={plan} />
+          ) : (
+            <Loading what="Computing" />
+          )}
+          <Drag plan={plan} set={set} />
+        </Box>
+      </Grid>
+    </Flex>
+  );
+}
+
+function same(a: PlanRecord, b: PlanRecord, key: keyof PlanRecord): boolean {
+  const x = a[key];
+  const y = b[key];
+  return typeof x === "string" && typeof y === "string" ? seconds(x) === seconds(y) : x === y;
+}
+
+export function Plan() {
+  const { inHand, overview } = useWhere();
+  const project = useProject(inHand?.project.id ?? "");
+  const { go } = useGo();
+  if (overview.isPending || (inHand && project.isPending))
+    return <Loading what="Reading the plan" />;
+  if (!inHand || !project.data) {
+    return (
+      <Empty title="No plan yet">
+        <Failure error={project.error} />
+        <Text mb="3">A plan says when copies are made, how many stay, and where they go.</Text>
+        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+      </Empty>
+    );
+  }
+  return (
+    <Editor
+      key={project.data.id}
+      project={project.data}
+      documents={inHand.project.documents.length}
+    />
+  );
+}

@@ -1,0 +1,108 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Project, ProjectLine } from "../api/schema";
+import { useApply, useOverview, useProject } from "../api/queries";
+import { useGo } from "../app/where";
+import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
+import { age, count, KIND, seconds } from "../shared/words";
+import { toForm, toSheet } from "./sheet";
+import { SheetFields } from "./SheetFields";
+
+function Facts({ project }: { project: Project }) {
+  const { program } = project;
+  const line = (label: string, value: string, mono = false) => (
+    <Flex key={label} gap="3" fontSize="13px" py="0.5">
+      <Text color="muted" w="210px" flexShrink="0">
+        {label}
+      </Text>
+      <Text fontFamily={mono ? "mono" : "body"}>{value}</Text>
+    </Flex>
+  );
+  return (
+    <Box mt="1">
+      {line("Told by its process", program.process || "not known", true)}
+      {line("Session sign", program.sessionSign ?? "not known", true)}
+      {line(
+        "Writes a copy of its own",
+        program.writesEvery ? `every ${age(seconds(program.writesEvery) * 1000)}` : "unknown",
+      )}
+      {program.leftovers.map((l) => line(KIND[l.kind] ?? l.kind, `${l.folder}/${l.pattern}`, true))}
+    </Box>
+  );
+}
+
+function Sheet({ line }: { line: ProjectLine }) {
+  const project = useProject(line.id);
+  const apply = useApply(line.id);
+  const [form, setForm] = useState<ReturnType<typeof toForm>>();
+  if (!project.data) return <Loading what="Reading the sheet" />;
+  const seen = project.data;
+  return (
+    <Box px="4" py="3" borderBottom="1px solid" borderColor="hairline">
+      <Flex align="baseline" gap="3">
+        <Text as="h2" fontSize="16px" fontWeight="650">
+          {seen.program.name}
+        </Text>
+        <Text fontSize="13px" color="muted" flex="1">
+          for {line.name} · {line.programRuns ? "runs now" : "does not run now"}
+        </Text>
+        {!form && (
+          <Side size="xs" onClick={() => setForm(toForm(seen.program))}>
+            Correct the sheet
+          </Side>
+        )}
+      </Flex>
+      {form ? (
+        <Box mt="3">
+          <SheetFields form={form} onChange={setForm} />
+          <Failure error={apply.error} />
+          <Flex gap="2" mt="3">
+            <Main
+              loading={apply.isPending}
+              onClick={() =>
+                apply.mutate(
+                  { version: seen.version, plan: seen.plan, program: toSheet(form) },
+                  { onSuccess: () => setForm(undefined) },
+                )
+              }
+            >
+              Keep this sheet
+            </Main>
+            <Side onClick={() => setForm(undefined)}>Leave it as it was</Side>
+          </Flex>
+        </Box>
+      ) : (
+        <Facts project={seen} />
+      )}
+    </Box>
+  );
+}
+
+export function Programs() {
+  const overview = useOverview();
+  const { go } = useGo();
+  if (overview.isPending) return <Loading what="Looking at the programs" />;
+  const projects = overview.data?.projects ?? [];
+  if (projects.length === 0) {
+    return (
+      <Empty title="No program is known yet">
+        <Text mb="3">
+          A sheet says where a program leaves copies of its own, and what it calls them.
+        </Text>
+        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+      </Empty>
+    );
+  }
+  const running = projects.filter((p) => p.programRuns).length;
+  return (
+    <Box>
+      <PageHead
+        title={running === 0 ? "No program runs now" : `${count(running, "program")} running`}
+        under="What each program keeps by itself, and where. Kavrin looks there after a crash."
+      />
+      {projects.map((p) => (
+        <Sheet key={p.id} line={p} />
+      ))}
+    </Box>
+  );
+}

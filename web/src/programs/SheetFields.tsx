@@ -1,0 +1,129 @@
+import { Box, Field, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
+import { Quiet, Side } from "../shared/parts";
+import { KINDS, type SheetForm } from "./sheet";
+
+function Line(props: {
+  label: string;
+  hint: string;
+  value: string;
+  mono?: boolean;
+  w?: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <Field.Root mb="3">
+      <Field.Label fontSize="13px">{props.label}</Field.Label>
+      <Input
+        size="sm"
+        w={props.w ?? "100%"}
+        borderColor="hairline"
+        fontFamily={props.mono ? "mono" : "body"}
+        fontSize="13px"
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+      />
+      <Field.HelperText fontSize="12px" color="muted">
+        {props.hint}
+      </Field.HelperText>
+    </Field.Root>
+  );
+}
+
+/** What is known of a program: its process, its session sign, what it leaves and where. */
+export function SheetFields({
+  form,
+  onChange,
+}: {
+  form: SheetForm;
+  onChange: (form: SheetForm) => void;
+}) {
+  const set = (changes: Partial<SheetForm>) => onChange({ ...form, ...changes });
+  const leftover = (index: number, changes: Partial<SheetForm["leftovers"][number]>) =>
+    set({ leftovers: form.leftovers.map((l, i) => (i === index ? { ...l, ...changes } : l)) });
+  return (
+    <Box maxW="720px">
+      <Line
+        label="Program"
+        hint="as you call it"
+        value={form.name}
+        onChange={(name) => set({ name })}
+      />
+      <Line
+        label="Its process"
+        hint="words that stand in its command line; without them a crash can only be told by its session sign"
+        mono
+        value={form.process}
+        onChange={(process) => set({ process })}
+      />
+      <Line
+        label="Session sign"
+        hint="a file it keeps beside an open document, such as .{stem}.open"
+        mono
+        value={form.sessionSign}
+        onChange={(sessionSign) => set({ sessionSign })}
+      />
+      <Line
+        label="Writes a copy of its own every … minutes"
+        hint="leave empty if you do not know; the worst case is then unknown"
+        w="100px"
+        value={form.everyMinutes}
+        onChange={(everyMinutes) => set({ everyMinutes })}
+      />
+      <Text fontSize="13px" fontWeight="600">
+        What it leaves behind
+      </Text>
+      <Text fontSize="12px" color="muted" mb="1">
+        Holes: {"{stem} {ext} {n} {time} {step} {any}"}. A folder without / at its start is seen
+        from the document.
+      </Text>
+      {form.leftovers.map((l, i) => (
+        <Flex key={i} gap="2" mb="1.5" align="center">
+          <NativeSelect.Root size="sm" w="240px">
+            <NativeSelect.Field
+              aria-label={`Kind of leftover ${i + 1}`}
+              borderColor="hairline"
+              value={l.kind}
+              onChange={(e) => leftover(i, { kind: e.target.value as typeof l.kind })}
+            >
+              {KINDS.map(([kind, words]) => (
+                <option key={kind} value={kind}>
+                  {words}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+          <Input
+            size="sm"
+            w="150px"
+            fontFamily="mono"
+            borderColor="hairline"
+            aria-label={`Folder of leftover ${i + 1}`}
+            value={l.folder}
+            onChange={(e) => leftover(i, { folder: e.target.value })}
+          />
+          <Input
+            size="sm"
+            w="200px"
+            fontFamily="mono"
+            borderColor="hairline"
+            aria-label={`Name pattern of leftover ${i + 1}`}
+            value={l.pattern}
+            onChange={(e) => leftover(i, { pattern: e.target.value })}
+          />
+          <Quiet onClick={() => set({ leftovers: form.leftovers.filter((_, j) => j !== i) })}>
+            take out
+          </Quiet>
+        </Flex>
+      ))}
+      <Side
+        size="xs"
+        onClick={() =>
+          set({ leftovers: [...form.leftovers, { kind: "AUTOSAVE", folder: ".", pattern: "" }] })
+        }
+      >
+        add a kind of leftover
+      </Side>
+    </Box>
+  );
+}

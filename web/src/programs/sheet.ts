@@ -1,0 +1,48 @@
+import type { Leftover, ProgramSheet } from "../api/schema";
+import { duration, seconds } from "../shared/words";
+
+/** A program sheet as edited in fields. */
+export interface SheetForm {
+  name: string;
+  process: string;
+  sessionSign: string;
+  everyMinutes: string;
+  leftovers: Leftover[];
+}
+
+export const KINDS = [
+  ["AUTOSAVE", "its own timed copies"],
+  ["RESCUE", "written as it dies"],
+  ["KEPT_BY_SAVE", "earlier state kept by each save"],
+] as const;
+
+export function toForm(sheet: ProgramSheet): SheetForm {
+  return {
+    name: sheet.name,
+    process: sheet.process,
+    sessionSign: sheet.sessionSign ?? "",
+    everyMinutes: sheet.writesEvery ? String(seconds(sheet.writesEvery) / 60) : "",
+    leftovers: sheet.leftovers,
+  };
+}
+
+export function toSheet(form: SheetForm): ProgramSheet {
+  const minutes = Number(form.everyMinutes);
+  return {
+    name: form.name.trim() || "unknown program",
+    process: form.process.trim(),
+    ...(form.sessionSign.trim() ? { sessionSign: form.sessionSign.trim() } : {}),
+    ...(form.everyMinutes.trim() && minutes > 0
+      ? { writesEvery: duration(Math.round(minutes * 60)) }
+      : {}),
+    leftovers: form.leftovers.filter((l) => l.pattern.trim() !== ""),
+  };
+}
+
+export const NO_SHEET: SheetForm = {
+  name: "",
+  process: "",
+  sessionSign: "",
+  everyMinutes: "",
+  leftovers: [],
+};

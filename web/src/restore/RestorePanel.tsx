@@ -1,0 +1,156 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Preview, ReceiptView } from "../api/schema";
+import {
+  type RestoreMode,
+  useReceipts,
+  useRestore,
+  useRestorePreview,
+  useUndo,
+} from "../api/queries";
+import { Failure, Health, Loading, Main, Notice, PathText, Side } from "../shared/parts";
+import { size } from "../shared/words";
+
+const MODES: [RestoreMode, string, string][] = [
+  ["REPLACE", "Put aside and replace", "the present file is put aside, never deleted"],
+  ["BESIDE", "Put beside", "the present file stays where it is"],
+  ["NEXT", "As next number", "the present file stays where it is"],
+];
+
+function howLong(seconds: number): string {
+  return seconds < 1 ? "under a second" : `about ${Math.ceil(seconds)} s`;
+}
+
+function WhatHappens({ preview }: { preview: Preview }) {
+  return (
+    <Box fontSize="13px">
+      {preview.aside && (
+        <>
+          <Text>The present file moves to</Text>
+          <PathText path={preview.aside} />
+        </>
+      )}
+      <Text mt={preview.aside ? "1" : "0"}>The copy becomes</Text>
+      <PathText path={preview.target} />
+      <Text color="muted" mt="1">
+        {size(preview.bytes)}, {howLong(preview.seconds)}; {size(preview.free)} are free. Read back
+        in full afterwards. Can be undone.
+      </Text>
+      {!preview.fits && (
+        <Notice tone="loss">
+          Not enough room: {size(preview.bytes)} are needed. Clear{" "}
+          {size(preview.bytes - preview.free)} on that drive, or put the file elsewhere.
+        </Notice>
+      )}
+      {preview.programRuns && (
+        <Notice tone="caution">
+          The program is running. Close the file there first, or its next save goes over the
+          restored one.
+        </Notice>
+      )}
+    </Box>
+  );
+}
+
+/** The proof: what was put where, and that it reads back whole. */
+export function ReceiptCard({ view }: { view: ReceiptView }) {
+  const undo = useUndo();
+  const { receipt } = view;
+  const shown = undo.data ?? view;
+  const undone = shown.receipt.mode === "undo";
+  return (
+    <Box fontSize="13px" role="status" data-testid="receipt">
+      <Text fontWeight="650" fontSize="15px" color={undone ? "ink" : "fir"} mb="1">
+        {undone ? "Undone." : "Restored and read back."}
+      </Text>
+      <PathText path={shown.receipt.target} />
+      <Text mt="1">
+        It is <Health verdict={shown.receipt.verdict} />, {size(contentSize(shown.receipt.content))}{" "}
+        with digest{" "}
+        <Text as="span" fontFamily="mono" fontSize="12px" wordBreak="break-all">
+          {contentDigest(shown.receipt.content)}
+        </Text>
+      </Text>
+      {shown.receipt.aside && (
+        <Box mt="1">
+          The file before it stands at <PathText path={shown.receipt.aside} />
+        </Box>
+      )}
+      {shown.receipt.told !== "" && <Notice tone="caution">{shown.receipt.told}</Notice>}
+      <Text color="muted" mt="1">
+        By {shown.receipt.who}, {new Date(shown.made).toLocaleString("en-GB")}
+      </Text>
+      <Failure error={undo.error} />
+      <Side mt="2" loading={undo.isPending} onClick={() => undo.mutate(shown.id)}>
+        {undone
+          ? "Undo the undoing"
+          : receipt.aside
+            ? "Undo: swap the two files back"
+            : "Undo: put it aside again"}
+      </Side>
+    </Box>
+  );
+}
+
+/** A content id is "length-digest". */
+const contentSize = (content: string) => Number(content.slice(0, content.indexOf("-")));
+const contentDigest = (content: string) => content.slice(content.indexOf("-") + 1);
+
+/** Choose where the copy goes, hear what will happen, do it, see the proof. */
+export function RestorePanel(props: {
+  document: string;
+  state: string;
+  onDone?: (receipt: ReceiptView) => void;
+}) {
+  const [mode, setMode] = useState<RestoreMode>("REPLACE");
+  const preview = useRestorePreview(props.document, props.state, mode);
+  const restore = useRestore(props.document);
+  const receipts = useReceipts(props.document);
+  if (restore.data) return <ReceiptCard view={restore.data} />;
+  const button = MODES.find(([m]) => m === mode)?.[1] ?? "";
+  return (
+    <Flex direction="column" gap="3">
+      <Flex role="radiogroup" aria-label="Where the copy goes" gap="1.5" wrap="wrap">
+        {MODES.map(([value, name, why]) => (
+          <Side
+            key={value}
+            size="xs"
+            role="radio"
+            aria-checked={mode === value}
+            title={why}
+            bg={mode === value ? "raised" : undefined}
+            fontWeight={mode === value ? "650" : "400"}
+            onClick={() => setMode(value)}
+          >
+            {name}
+          </Side>
+        ))}
+      </Flex>
+      {preview.isPending && <Loading what="Reading the copy and the present file" />}
+      <Failure error={preview.error} />
+      {preview.data && <WhatHappens preview={preview.data} />}
+      <Failure error={restore.error} />
+      <Main
+        alignSelf="flex-start"
+        disabled={!preview.data?.fits}
+        loading={restore.isPending}
+        onClick={() => {
+          if (preview.data) {
+            restore.mutate(
+              { state: props.state, mode, digest: preview.data.digest },
+              { onSuccess: (receipt) => props.onDone?.(receipt) },
+            );
+          }
+        }}
+      >
+        {button}
+      </Main>
+      {receipts.data && receipts.data.length > 0 && (
+        <Text fontSize="12px" color="muted">
+          Last: {receipts.data[0]?.receipt.mode} by {receipts.data[0]?.receipt.who},{" "}
+          {new Date(receipts.data[0]?.made ?? 0).toLocaleString("en-GB")}
+        </Text>
+      )}
+    </Flex>
+  );
+}

@@ -1,0 +1,38 @@
+import { useEffect } from "react";
+
+const OFF = "kavrin.keys.off";
+
+export const keysAreOff = () => localStorage.getItem(OFF) === "yes";
+export const switchKeys = (off: boolean) => localStorage.setItem(OFF, off ? "yes" : "no");
+
+export type Keys = Partial<Record<string, () => void>>;
+
+function inField(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName))
+  );
+}
+
+/** What a key press asks for, if anything; idle in fields, with modifiers, or when switched off. */
+export function asked(event: KeyboardEvent, keys: Keys, off: boolean): (() => void) | undefined {
+  if (off || event.ctrlKey || event.metaKey || event.altKey || inField(event.target)) {
+    return undefined;
+  }
+  return keys[event.key];
+}
+
+/** Single keys while the component is on the page. */
+export function useKeys(keys: Keys): void {
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      const action = asked(event, keys, keysAreOff());
+      if (action) {
+        event.preventDefault();
+        action();
+      }
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, [keys]);
+}

@@ -1,0 +1,96 @@
+/** Numbers as people read them. Sizes are decimal: 1 GB = 10^9 B. */
+
+const UNITS = ["B", "kB", "MB", "GB", "TB"] as const;
+
+export function size(bytes: number): string {
+  let value = Math.abs(bytes);
+  let unit = 0;
+  while (value >= 999.95 && unit < UNITS.length - 1) {
+    value /= 1000;
+    unit++;
+  }
+  const digits = unit === 0 ? String(value) : value.toFixed(1);
+  return `${bytes < 0 ? "−" : ""}${digits} ${UNITS[unit] ?? ""}`;
+}
+
+export function sizeChange(bytes: number): string {
+  if (bytes === 0) return "0";
+  return bytes > 0 ? `+${size(bytes)}` : size(bytes);
+}
+
+export function change(n: number): string {
+  if (n === 0) return "0";
+  return n > 0 ? `+${n}` : `−${-n}`;
+}
+
+export function count(n: number, noun: string): string {
+  return `${n.toLocaleString("en").replaceAll(",", " ")} ${noun}${n === 1 ? "" : "s"}`;
+}
+
+/** "40 s", "11 min", "3 h 50 min", "2 days"; never negative. */
+export function age(milliseconds: number): string {
+  const seconds = Math.max(0, Math.floor(milliseconds / 1000));
+  if (seconds < 60) return `${seconds} s`;
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 60) return `${minutes} min`;
+  const hours = Math.floor(minutes / 60);
+  if (hours < 48) return minutes % 60 === 0 ? `${hours} h` : `${hours} h ${minutes % 60} min`;
+  return `${Math.round(hours / 24)} days`;
+}
+
+/** "11 minutes", for the sentence a person came to hear. */
+export function lostTime(milliseconds: number): string {
+  const minutes = Math.round(milliseconds / 60_000);
+  if (milliseconds < 60_000) return count(Math.round(milliseconds / 1000), "second");
+  if (minutes < 120) return count(minutes, "minute");
+  return age(milliseconds);
+}
+
+/** ISO 8601 durations as Java writes them ("PT1H30M", "PT2.5S") to seconds. */
+export function seconds(duration: string): number {
+  const m = /^PT(?:(\d+)H)?(?:(\d+)M)?(?:([\d.]+)S)?$/.exec(duration);
+  if (!m) throw new Error(`Not a duration: ${duration}`);
+  return Number(m[1] ?? 0) * 3600 + Number(m[2] ?? 0) * 60 + Number(m[3] ?? 0);
+}
+
+export function duration(inSeconds: number): string {
+  return `PT${inSeconds}S`;
+}
+
+/** Hour and minute in the given zone; with the weekday if it is not the day of `now`. */
+export function moment(iso: string | number, zone: string, now: number): string {
+  const at = new Date(iso);
+  const day = (d: Date) => d.toLocaleDateString("en-CA", { timeZone: zone });
+  const hour = at.toLocaleTimeString("en-GB", {
+    timeZone: zone,
+    hour: "2-digit",
+    minute: "2-digit",
+  });
+  if (day(at) === day(new Date(now))) return hour;
+  const recent = Math.abs(now - at.getTime()) < 6 * 86_400_000;
+  const name = at.toLocaleDateString("en-GB", {
+    timeZone: zone,
+    ...(recent ? { weekday: "short" } : { day: "numeric", month: "short" }),
+  });
+  return `${name} ${hour}`;
+}
+
+export const KIND: Record<string, string> = {
+  LIVE: "Live file",
+  CAPTURE: "Kavrin",
+  SECURED: "Secured by Kavrin",
+  AUTOSAVE: "Program autosave",
+  KEPT_BY_SAVE: "Kept by a save",
+  RESCUE: "Rescue file",
+  ASIDE: "Put aside",
+  STRAY: "Stray",
+};
+
+export const VERDICT: Record<string, string> = {
+  INTACT: "intact",
+  NO_FAULT: "no fault found",
+  NOT_CHECKED: "not checked",
+  UNCHECKABLE: "could not be checked",
+  DOUBTFUL: "doubtful",
+  DAMAGED: "damaged",
+};

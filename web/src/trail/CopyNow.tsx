@@ -1,0 +1,85 @@
+import { Dialog, Field, Input, Portal, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { useCopyNow } from "../api/queries";
+import { Failure, Key, Main, PathText, Side } from "../shared/parts";
+import { age } from "../shared/words";
+
+/** Copies what is on disk now, with a note if the person has one. */
+export function CopyNow(props: {
+  document: string;
+  modified: string | undefined;
+  now: number;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+}) {
+  const [note, setNote] = useState("");
+  const copy = useCopyNow();
+  const written = props.modified
+    ? `written ${age(props.now - new Date(props.modified).getTime())} ago`
+    : "not there now";
+  return (
+    <>
+      <Side onClick={() => props.onOpen(true)} disabled={!props.modified}>
+        Copy what is on disk now <Key>n</Key>
+      </Side>
+      <Dialog.Root
+        open={props.open}
+        onOpenChange={(e) => {
+          props.onOpen(e.open);
+          copy.reset();
+        }}
+        size="sm"
+      >
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content bg="ground" color="ink" asChild>
+              <form
+                onSubmit={(e) => {
+                  e.preventDefault();
+                  copy.mutate({ id: props.document, note });
+                }}
+              >
+                <Dialog.Header>
+                  <Dialog.Title>Copy what is on disk now, {written}</Dialog.Title>
+                </Dialog.Header>
+                <Dialog.Body>
+                  <Text fontSize="13px" color="muted" mb="3">
+                    What the program has not written yet is not in it. Save there first.
+                  </Text>
+                  <Field.Root>
+                    <Field.Label>Note, if you like</Field.Label>
+                    <Input
+                      value={note}
+                      maxLength={500}
+                      borderColor="hairline"
+                      onChange={(e) => setNote(e.target.value)}
+                      placeholder="before the heavy bake"
+                    />
+                  </Field.Root>
+                  {copy.data && (
+                    <Text mt="3" fontSize="13px" role="status">
+                      {copy.data.made
+                        ? `Copied, ${copy.data.verdict}: `
+                        : "The same bytes are held already: "}
+                      <PathText path={copy.data.path} />
+                    </Text>
+                  )}
+                  <Failure error={copy.error} />
+                </Dialog.Body>
+                <Dialog.Footer>
+                  <Side onClick={() => props.onOpen(false)}>{copy.data ? "Done" : "Leave it"}</Side>
+                  {!copy.data && (
+                    <Main type="submit" loading={copy.isPending}>
+                      Copy now
+                    </Main>
+                  )}
+                </Dialog.Footer>
+              </form>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </>
+  );
+}

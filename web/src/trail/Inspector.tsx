@@ -1,0 +1,92 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import type { StateView } from "../api/schema";
+import { useMark } from "../api/queries";
+import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
+import { KIND, moment, size } from "../shared/words";
+
+/** One state: where its copies lie, what was found, what can be done with it. */
+export function Inspector(props: {
+  document: string;
+  state: StateView;
+  zone: string;
+  now: number;
+  onRestore: () => void;
+  onCompare: () => void;
+  onA: () => void;
+  onB: () => void;
+}) {
+  const { state } = props;
+  const mark = useMark(props.document);
+  const pinned = state.marks.some((m) => m.mark === "pinned");
+  return (
+    <Flex
+      direction="column"
+      h="100%"
+      p="4"
+      gap="3"
+      overflow="auto"
+      as="aside"
+      aria-label="Chosen state"
+    >
+      <Box>
+        <Text fontWeight="650" fontSize="15px">
+          {moment(state.workTo, props.zone, props.now)}, {size(state.size)}
+        </Text>
+        <Health verdict={state.verdict} />
+        {state.findings.map((f) => (
+          <Text key={f.code} fontSize="13px" mt="1">
+            {f.words}{" "}
+            <Text as="span" color="muted">
+              {f.remedy}
+            </Text>
+          </Text>
+        ))}
+      </Box>
+      <Flex gap="2" wrap="wrap">
+        <Main onClick={props.onRestore}>
+          Restore… <Key>r</Key>
+        </Main>
+        <Side onClick={props.onCompare}>
+          Compare <Key>c</Key>
+        </Side>
+        <Side
+          loading={mark.isPending}
+          onClick={() => mark.mutate({ state: state.id, mark: "pinned", on: !pinned })}
+        >
+          {pinned ? "Take pin off" : "Pin"} <Key>p</Key>
+        </Side>
+        <Side onClick={props.onA} color="clay" aria-label="Set marker A here">
+          A
+        </Side>
+        <Side onClick={props.onB} color="slate" aria-label="Set marker B here">
+          B
+        </Side>
+      </Flex>
+      <Failure error={mark.error} />
+      {state.copies.map((c) => (
+        <Box key={c.id} borderTop="1px solid" borderColor="hairline" pt="2">
+          <Text fontSize="13px">
+            {c.kind === "SECURED"
+              ? `${KIND[c.originKind] ?? ""}, secured by Kavrin`
+              : (KIND[c.kind] ?? c.kind)}
+            {c.note ? ` · “${c.note}”` : ""}
+            {c.settled ? "" : " · copied while it was being written"}
+          </Text>
+          {c.fault && (
+            <Text color="loss" fontSize="13px">
+              {c.fault}
+            </Text>
+          )}
+          <PathText path={c.path} />
+        </Box>
+      ))}
+      {state.links.length > 0 && (
+        <Box borderTop="1px solid" borderColor="hairline" pt="2">
+          <Text fontSize="13px" color="muted">
+            Leans on {state.links.join(", ")}
+          </Text>
+        </Box>
+      )}
+    </Flex>
+  );
+}

@@ -1,0 +1,131 @@
+import { Box, Table, Text } from "@chakra-ui/react";
+import { useEffect, useRef } from "react";
+import type { StateView } from "../api/schema";
+import { Health } from "../shared/parts";
+import { age, change, count, KIND, moment, sizeChange } from "../shared/words";
+
+function foundAs(state: StateView): string {
+  const kinds = state.copies.map((c) =>
+    c.kind === "SECURED" ? `${KIND[c.originKind] ?? ""}, secured` : (KIND[c.kind] ?? c.kind),
+  );
+  const named = [...new Set(kinds)];
+  const secured = new Set(
+    state.copies.filter((c) => c.kind === "SECURED").map((c) => KIND[c.originKind]),
+  );
+  return named.filter((k) => !secured.has(k)).join(", ");
+}
+
+export function whenWords(workTo: string, crash: number | undefined, now: number): string {
+  const at = new Date(workTo).getTime();
+  if (crash === undefined) return `${age(now - at)} ago`;
+  if (Math.abs(at - crash) < 5000) return "at the crash";
+  return at < crash ? `${age(crash - at)} before the crash` : `${age(at - crash)} after the crash`;
+}
+
+/** The wake's twin: every state with its numbers, newest work first. */
+export function StateTable(props: {
+  states: StateView[];
+  a: string;
+  b: string;
+  chosen: string;
+  crash: number | undefined;
+  now: number;
+  zone: string;
+  onChoose: (state: string) => void;
+}) {
+  const chosenRow = useRef<HTMLTableRowElement>(null);
+  useEffect(() => chosenRow.current?.scrollIntoView({ block: "nearest" }), [props.chosen]);
+  return (
+    <Box overflow="auto" h="100%" tabIndex={0} role="region" aria-label="States of this document">
+      <Table.Root
+        size="sm"
+        stickyHeader
+        fontSize="13px"
+        css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
+      >
+        <Table.Header>
+          <Table.Row bg="ground">
+            <Table.ColumnHeader color="muted" w="30px">
+              <span className="sr-only" aria-label="Marker" />
+            </Table.ColumnHeader>
+            {["Work of", "", "Found as", "Parts", "MB", "Health", "Copies", "Kept because"].map(
+              (h, i) => (
+                <Table.ColumnHeader
+                  key={h + String(i)}
+                  color="muted"
+                  fontWeight="400"
+                  textAlign={h === "Parts" || h === "MB" ? "end" : "start"}
+                >
+                  {h}
+                </Table.ColumnHeader>
+              ),
+            )}
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {props.states.map((s) => {
+            const letter = s.id === props.b ? "B" : s.id === props.a ? "A" : "";
+            const chosen = s.id === props.chosen;
+            return (
+              <Table.Row
+                key={s.id}
+                ref={chosen ? chosenRow : undefined}
+                bg={letter === "B" ? "slateWash" : letter === "A" ? "clayWash" : "transparent"}
+                onClick={() => props.onChoose(s.id)}
+                cursor="pointer"
+                aria-selected={chosen}
+                boxShadow={chosen ? "inset 3px 0 0 var(--chakra-colors-ink)" : undefined}
+              >
+                <Table.Cell fontWeight="700" color={letter === "A" ? "clay" : "slate"}>
+                  {letter}
+                </Table.Cell>
+                <Table.Cell fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
+                  <Box
+                    as="button"
+                    onClick={() => props.onChoose(s.id)}
+                    title={new Date(s.workTo).toLocaleString("en-GB", { timeZone: props.zone })}
+                  >
+                    {moment(s.workTo, props.zone, props.now)}
+                  </Box>
+                </Table.Cell>
+                <Table.Cell whiteSpace="nowrap">
+                  {whenWords(s.workTo, props.crash, props.now)}
+                </Table.Cell>
+                <Table.Cell color="muted">{foundAs(s)}</Table.Cell>
+                <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
+                  {s.parts ?? "·"}
+                  {s.partsTotal !== undefined && s.partsTotal !== s.parts
+                    ? ` of ${s.partsTotal}`
+                    : ""}{" "}
+                  <Text as="span" color="muted">
+                    {s.partsChange ? change(s.partsChange) : ""}
+                  </Text>
+                </Table.Cell>
+                <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
+                  {(s.size / 1e6).toFixed(1)}{" "}
+                  <Text as="span" color="muted">
+                    {s.sizeChange === undefined || Math.abs(s.sizeChange) < 50_000
+                      ? ""
+                      : sizeChange(s.sizeChange).replace(/ MB$/, "")}
+                  </Text>
+                </Table.Cell>
+                <Table.Cell>
+                  <Health verdict={s.verdict} reason={s.findings[0]?.words} />
+                </Table.Cell>
+                <Table.Cell whiteSpace="nowrap">{count(s.copies.length, "place")}</Table.Cell>
+                <Table.Cell color="muted">
+                  {[
+                    ...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)),
+                    s.keptBecause,
+                  ]
+                    .filter(Boolean)
+                    .join(", ")}
+                </Table.Cell>
+              </Table.Row>
+            );
+          })}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+  );
+}

@@ -1,0 +1,233 @@
+import { Box, Flex, Grid, Input, Text } from "@chakra-ui/react";
+import { useMemo, useRef, useState } from "react";
+import type { DeskView, TrailView } from "../api/schema";
+import { useDesk, useIncidents, useMark, useSession, useTrail } from "../api/queries";
+import { useGo, useMarkers, useWhere } from "../app/where";
+import { RestoreDialog } from "../restore/RestoreDialog";
+import { useKeys } from "../shared/keys";
+import { Empty, Failure, Figure, Key, Loading, Main, PageHead, PathText } from "../shared/parts";
+import { age, count, KIND, lostTime, moment, size } from "../shared/words";
+import { useNow } from "../shared/useNow";
+import { BinList } from "./BinList";
+import { CopyNow } from "./CopyNow";
+import { Inspector } from "./Inspector";
+import { StateTable } from "./StateTable";
+import { Wake } from "./wake/Wake";
+
+function Sentence({
+  trail,
+  desk,
+  now,
+}: {
+  trail: TrailView;
+  desk: DeskView | undefined;
+  now: number;
+}) {
+  const incident = desk?.incident;
+  if (incident?.open && desk?.lostSeconds !== undefined) {
+    return (
+      <>
+        <Text as="span" color="loss">
+          {lostTime(desk.lostSeconds * 1000)} lost
+        </Text>{" "}
+        so far, if you take the best copy
+      </>
+    );
+  }
+  const { exposure } = trail;
+  if (exposure.quiet) return <>Nothing of this would be lost now</>;
+  const since = exposure.programRuns ? exposure.programDiesSince : exposure.fileLostSince;
+  if (since === undefined) return <>No other copy of this file exists yet</>;
+  return (
+    <>
+      You would lose{" "}
+      <Text as="span" color="loss">
+        {age(now - new Date(since).getTime())}
+      </Text>{" "}
+      of work if {exposure.programRuns ? "the program died" : "the file were lost"} now
+    </>
+  );
+}
+
+function matches(find: string, text: string): boolean {
+  return text.toLowerCase().includes(find.toLowerCase());
+}
+
+export function Trail() {
+  const { inHand, overview } = useWhere();
+  const document = inHand?.document.id ?? "";
+  const trail = useTrail(document);
+  const desk = useDesk(document);
+  const incidents = useIncidents(inHand?.project.id ?? "");
+  const session = useSession();
+  const now = useNow();
+  const { go } = useGo();
+  const markers = useMarkers();
+  const [copying, setCopying] = useState(false);
+  const [restoring, setRestoring] = useState(false);
+  const [find, setFind] = useState("");
+  const findField = useRef<HTMLInputElement>(null);
+  const mark = useMark(document);
+
+  const zone = session.data?.zone ?? "UTC";
+  const all = useMemo(() => trail.data?.states ?? [], [trail.data]);
+  const shown = useMemo(
+    () =>
+      find === ""
+        ? all
+        : all.filter((s) =>
+            matches(
+              find,
+              [
+                moment(s.workTo, zone, now),
+                s.verdict,
+                s.keptBecause,
+                ...s.copies.map((c) => `${KIND[c.kind] ?? ""} ${c.path} ${c.note ?? ""}`),
+                ...s.marks.map((m) => m.mark),
+              ].join(" "),
+            ),
+          ),
+    [all, find, zone, now],
+  );
+  const b = markers.b || (desk.data?.recommended ?? "");
+  const a = markers.a || (desk.data?.against ?? "");
+  const chosen = markers.s || b || all[0]?.id || "";
+  const state = all.find((s) => s.id === chosen) ?? all[0];
+  const choose = (s: string) => markers.set({ s });
+  const step = (by: number) => {
+    const next = shown[shown.findIndex((s) => s.id === chosen) + by];
+    if (next) choose(next.id);
+  };
+  useKeys({
+    n: () => setCopying(true),
+    "[": () => step(1),
+    "]": () => step(-1),
+    a: () => markers.set({ a: chosen }),
+    b: () => markers.set({ b: chosen }),
+    c: () => go(`/compare/${document}?a=${a}&b=${b}`),
+    r: () => setRestoring(true),
+    p: () => {
+      const pinned = state?.marks.some((m) => m.mark === "pinned") ?? false;
+      mark.mutate({ state: chosen, mark: "pinned", on: !pinned });
+    },
+    "/": () => findField.current?.focus(),
+  });
+
+  if (overview.isPending || (document !== "" && trail.isPending))
+    return <Loading what="Reading the trail" />;
+  if (!inHand) {
+    return (
+      <Empty title="No document yet">
+        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+      </Empty>
+    );
+  }
+  if (!trail.data) return <Failure error={trail.error} />;
+
+  const places = new Set(
+    all.flatMap((s) => s.copies.map((c) => c.path.slice(0, c.path.lastIndexOf("/")))),
+  );
+  const copies = all.flatMap((s) => s.copies.map(() => s.size));
+  const oldest = all.at(-1);
+  const crash = desk.data?.incident ? new Date(desk.data.crash).getTime() : undefined;
+  return (
+    <Flex direction="column" h="100%">
+      <PageHead
+        title={<Sentence trail={trail.data} desk={desk.data} now={now} />}
+        under={<PathText path={trail.data.path} />}
+      >
+        <Figure
+          value={count(all.length, "state")}
+          label={`${count(copies.length, "copy").replace("copys", "copies")}, ${size(copies.reduce((x, y) => x + y, 0))}`}
+        />
+        {oldest && (
+          <Figure value={age(now - new Date(oldest.workTo).getTime())} label="oldest state held" />
+        )}
+        <Figure value={count(places.size, "folder")} label="hold copies of it" />
+        <CopyNow
+          document={document}
+          modified={trail.data.live?.modified}
+          now={now}
+          open={copying}
+          onOpen={setCopying}
+        />
+        {desk.data?.incident?.open && (
+          <Main onClick={() => go(`/desk/${document}`)}>
+            Go to the desk <Key>6</Key>
+          </Main>
+        )}
+      </PageHead>
+      {trail.data.live?.problem && !desk.data?.incident?.open && (
+        <Box px="4" pt="2" fontSize="13px" color="caution">
+          {trail.data.live.problem}
+        </Box>
+      )}
+      <Wake
+        trail={trail.data}
+        incidents={(incidents.data ?? []).filter((i) => i.documents.includes(document))}
+        now={now}
+        zone={zone}
+        a={a}
+        b={b}
+        chosen={chosen}
+        onChoose={choose}
+      />
+      <Grid
+        templateColumns="1fr 300px"
+        flex="1"
+        minH="160px"
+        mt="2"
+        borderTop="1px solid"
+        borderColor="hairline"
+      >
+        <Flex direction="column" minH="0" minW="0">
+          <Flex px="3" py="1" gap="3" align="center">
+            <Input
+              ref={findField}
+              size="xs"
+              w="240px"
+              borderColor="hairline"
+              placeholder="Find in the states  /"
+              aria-label="Find in the states"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+            />
+            <Text fontSize="12px" color="muted">
+              {find === "" ? "newest work first" : `${shown.length} of ${all.length}`}
+            </Text>
+            <BinList document={document} bin={trail.data.bin} zone={zone} now={now} />
+          </Flex>
+          <Box flex="1" minH="0">
+            <StateTable
+              states={shown}
+              a={a}
+              b={b}
+              chosen={chosen}
+              crash={crash}
+              now={now}
+              zone={zone}
+              onChoose={choose}
+            />
+          </Box>
+        </Flex>
+        <Box borderLeft="1px solid" borderColor="hairline" minH="0">
+          {state && (
+            <Inspector
+              document={document}
+              state={state}
+              zone={zone}
+              now={now}
+              onRestore={() => setRestoring(true)}
+              onCompare={() => go(`/compare/${document}?a=${a}&b=${state.id === a ? b : state.id}`)}
+              onA={() => markers.set({ a: state.id })}
+              onB={() => markers.set({ b: state.id })}
+            />
+          )}
+        </Box>
+      </Grid>
+      {state && restoring && (
+        <RestoreDialog document={document} state={state.id} onClose={() => setRestoring(false)} />
+      )}
+    </Flex>
+  );
+}
