@@ -4,7 +4,7 @@ import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
 export default ts.config(
-  { ignores: ["dist", "src/api/schema.ts", "*.config.*"] },
+  { ignores: ["tools", "dist", "src/api/schema.ts", "*.config.*"] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   a11y.flatConfigs.recommended,

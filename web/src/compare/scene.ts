@@ -131,9 +131,7 @@ export class CompareScene {
     if (box.isEmpty()) return;
     const centre = box.getCenter(new Vector3());
     const reach = box.getSize(new Vector3()).length() || 1;
-    this.camera.position
-      .copy(centre)
-      .add(new Vector3(0.55, 0.38, 0.95).multiplyScalar(reach * 1.15));
+    this.camera.position.copy(centre).add(new Vector3(0.5, 0.4, 0.95).multiplyScalar(reach * 1.35));
     this.camera.near = reach / 1000;
     this.camera.far = reach * 20;
     this.camera.updateProjectionMatrix();

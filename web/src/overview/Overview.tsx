@@ -6,7 +6,7 @@ import { useAcceptJournals, useOverview, useReport, useSession } from "../api/qu
 import { useGo } from "../app/where";
 import { CopyNow } from "../trail/CopyNow";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
-import { age, count, moment, size } from "../shared/words";
+import { age, count, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 
 /** How long ago, in milliseconds; undefined if nothing tells. */
@@ -41,12 +41,17 @@ function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
   const first = crashed[0];
   if (first) {
     const more = crashed.length > 1 ? `, and ${crashed.length - 1} more` : "";
+    const lost = first.d.lostSeconds;
     return (
       <>
         <Text as="span" color="loss">
-          {first.d.incident?.kind === "closed" ? "Closed with unsaved work" : "A crash"}
+          {lost === undefined
+            ? "A crash"
+            : first.d.incident?.kind === "closed"
+              ? `${lostTime(lost * 1000)} unsaved`
+              : `You lost ${lostTime(lost * 1000)}`}
         </Text>{" "}
-        in {first.p.name}: {first.d.name}
+        in {first.p.name}, {first.d.name}
         {more}
       </>
     );

@@ -1,4 +1,4 @@
-import { Box, Table, Text } from "@chakra-ui/react";
+import { Box, Table, Text, VisuallyHidden } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
@@ -34,7 +34,9 @@ export function StateTable(props: {
   onChoose: (state: string) => void;
 }) {
   const chosenRow = useRef<HTMLTableRowElement>(null);
-  useEffect(() => chosenRow.current?.scrollIntoView({ block: "nearest" }), [props.chosen]);
+  useEffect(() => {
+    chosenRow.current?.scrollIntoView({ block: "nearest" });
+  }, [props.chosen]);
   return (
     <Box overflow="auto" h="100%" tabIndex={0} role="region" aria-label="States of this document">
       <Table.Root
@@ -46,20 +48,27 @@ export function StateTable(props: {
         <Table.Header>
           <Table.Row bg="ground">
             <Table.ColumnHeader color="muted" w="30px">
-              <span className="sr-only" aria-label="Marker" />
+              <VisuallyHidden>Marker</VisuallyHidden>
             </Table.ColumnHeader>
-            {["Work of", "", "Found as", "Parts", "MB", "Health", "Copies", "Kept because"].map(
-              (h, i) => (
-                <Table.ColumnHeader
-                  key={h + String(i)}
-                  color="muted"
-                  fontWeight="400"
-                  textAlign={h === "Parts" || h === "MB" ? "end" : "start"}
-                >
-                  {h}
-                </Table.ColumnHeader>
-              ),
-            )}
+            {[
+              "Work of",
+              "How long ago",
+              "Found as",
+              "Parts",
+              "MB",
+              "Health",
+              "Copies",
+              "Kept because",
+            ].map((h, i) => (
+              <Table.ColumnHeader
+                key={h + String(i)}
+                color="muted"
+                fontWeight="400"
+                textAlign={h === "Parts" || h === "MB" ? "end" : "start"}
+              >
+                {h}
+              </Table.ColumnHeader>
+            ))}
           </Table.Row>
         </Table.Header>
         <Table.Body>

@@ -54,15 +54,15 @@ function Flag({
       <Box
         position="absolute"
         left={`${x - 0.5}px`}
-        top="14px"
+        top="28px"
         w="1px"
-        h={`${bottom - 14}px`}
+        h={`${bottom - 28}px`}
         bg={hue}
       />
       <Box
         position="absolute"
         left={`${x - 8}px`}
-        top="0"
+        top="15px"
         w="16px"
         h="15px"
         bg={hue}
@@ -169,7 +169,15 @@ const LEGEND = [
 
 function Legend({ wake }: { wake: WakeLayout }) {
   return (
-    <Flex gap="4" fontSize="12px" color="muted" pl={`${NAMES}px`} align="center" flexWrap="wrap">
+    <Flex
+      gap="3"
+      fontSize="12px"
+      color="muted"
+      pl={`${NAMES}px`}
+      align="center"
+      whiteSpace="nowrap"
+      overflow="hidden"
+    >
       {LEGEND.map(([sign, what, hue]) => (
         <Text key={what} as="span">
           <Text as="span" color={hue} aria-hidden>

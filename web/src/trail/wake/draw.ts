@@ -1,7 +1,7 @@
 import type { Stave, WakeLayout } from "./layout";
 
 export const LANE = 42;
-export const TOP = 20;
+export const TOP = 34;
 const STAVE = 5;
 const TALLEST = 30;
 
@@ -50,7 +50,7 @@ function grounds(ctx: CanvasRenderingContext2D, wake: WakeLayout, p: Palette, bo
     if (piece.kind === "lastHour" && piece.x0 > 0) {
       ctx.strokeStyle = p.muted;
       ctx.setLineDash([2, 3]);
-      line(ctx, piece.x0, 4, piece.x0, bottom);
+      line(ctx, piece.x0, 2, piece.x0, bottom);
       ctx.setLineDash([]);
     }
   }

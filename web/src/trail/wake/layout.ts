@@ -145,7 +145,10 @@ export function layout(
   width: number,
 ): WakeLayout {
   const all = marks(trail);
-  const torn = incidents.filter((i) => i.kind !== "closed").map((i) => time(i.to));
+  const torn = incidents
+    .filter((i) => i.kind !== "closed")
+    .map((i) => time(i.to))
+    .sort((p, q) => p - q);
   const scale = timeScale([...all.map((m) => m.time), ...torn], now, width);
   const used = LANES.filter(
     (lane) =>

@@ -55,6 +55,7 @@ public final class DemoWorld {
   private final Publisher publisher;
   private final HealthCheck health = new HealthCheck(disk);
   private boolean modellerRuns;
+  private Instant watchingSince;
 
   private DemoWorld(Path root, Instant now, ZoneId zone, String node) throws IOException {
     this.root = root;
@@ -207,6 +208,7 @@ public final class DemoWorld {
               false));
     }
     kept.watch().tick();
+    watched();
   }
 
   private Modeller start(Path model) throws IOException {
@@ -218,10 +220,16 @@ public final class DemoWorld {
     modeller.close();
     modellerRuns = false;
     clock.advance(Duration.ofMinutes(20));
+    watched();
   }
 
   private void beginWatching() throws IOException {
-    recovery.record(new JournalEntry.Watching(clock.instant(), clock.instant()));
+    watchingSince = clock.instant();
+    watched();
+  }
+
+  private void watched() throws IOException {
+    recovery.record(new JournalEntry.Watching(clock.instant(), watchingSince));
   }
 
   private static Path settings(Path model) {

@@ -1,6 +1,7 @@
 package dev.kavrin.server;
 
 import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.platform.Doorkeeper;
 import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -61,6 +62,7 @@ public final class Kavrin implements AutoCloseable {
           generic.registerBean(Engine.class, () -> engine, d -> d.setDestroyMethodName(""));
         });
     Kavrin kavrin = new Kavrin(engine, reader, application.run());
+    kavrin.bean(JournalFollower.class).follow();
     for (Path recovery : settings.adopt()) {
       kavrin.bean(ProjectService.class).adoptFolder(recovery.toString());
     }

@@ -21,7 +21,7 @@ public final class Modeller {
   private final Scene scene;
   private Instant lastCopy;
   private int slot;
-  private boolean dirty;
+  private boolean changed;
 
   public Modeller(Path file, Path settingsFile, InstantSource clock) throws IOException {
     this.file = file;
@@ -39,7 +39,7 @@ public final class Modeller {
 
   /** Something in the scene was changed. */
   public void touched() {
-    dirty = true;
+    changed = true;
   }
 
   private String stem() {
@@ -64,7 +64,7 @@ public final class Modeller {
         StandardCopyOption.REPLACE_EXISTING,
         StandardCopyOption.COPY_ATTRIBUTES);
     write(file, scene.toGlb());
-    dirty = false;
+    changed = false;
     lastCopy = clock.instant();
   }
 
@@ -89,14 +89,14 @@ public final class Modeller {
         Thread.sleep(rest.toMillis());
       }
     }
-    dirty = false;
+    changed = false;
   }
 
-  /** Makes a copy in the ring if the settings say it is time. */
+  /** Makes a copy in the ring if the settings say it is time and something changed since. */
   public boolean copyIfDue() throws IOException {
     ModellerSettings settings = ModellerSettings.read(settingsFile);
     boolean due =
-        settings.enabled() && dirty && !clock.instant().isBefore(lastCopy.plus(settings.every()));
+        settings.enabled() && changed && !clock.instant().isBefore(lastCopy.plus(settings.every()));
     if (due) {
       copyNow();
     }
@@ -111,6 +111,7 @@ public final class Modeller {
     write(fresh, scene.toGlb());
     Files.move(fresh, target, StandardCopyOption.REPLACE_EXISTING);
     lastCopy = clock.instant();
+    changed = false;
   }
 
   private int newestSlot() throws IOException {

@@ -22,7 +22,7 @@ import org.springframework.stereotype.Service;
 
 /** After a crash: what was lost, what survived, which one to take and why. */
 @Service
-class DeskService {
+public class DeskService {
   private static final Duration RECENT = Duration.ofHours(12);
 
   private final IncidentService incidents;
@@ -70,6 +70,12 @@ class DeskService {
       int places,
       int files,
       List<TrailView.Place> lookedAt) {}
+
+  /** Seconds of work the best copy lacks; empty without an incident or a whole copy. */
+  public Optional<Long> lostSeconds(UUID document) {
+    DeskView view = desk(document);
+    return view.incident() == null ? Optional.empty() : Optional.ofNullable(view.lostSeconds());
+  }
 
   DeskView desk(UUID document) {
     TrailView view = trail.trail(document);

@@ -1,6 +1,7 @@
 package dev.kavrin.server.overview;
 
 import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.incident.DeskService;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.Place;
@@ -30,6 +31,7 @@ class OverviewController {
   private final ProjectService projects;
   private final TrailService trails;
   private final IncidentService incidents;
+  private final DeskService desks;
   private final PlaceService places;
   private final JournalFollower follower;
 
@@ -37,11 +39,13 @@ class OverviewController {
       ProjectService projects,
       TrailService trails,
       IncidentService incidents,
+      DeskService desks,
       PlaceService places,
       JournalFollower follower) {
     this.projects = projects;
     this.trails = trails;
     this.incidents = incidents;
+    this.desks = desks;
     this.places = places;
     this.follower = follower;
   }
@@ -59,7 +63,8 @@ class OverviewController {
       int states,
       int copies,
       long bytes,
-      @Nullable IncidentService.Incident incident) {}
+      @Nullable IncidentService.Incident incident,
+      @Nullable Long lostSeconds) {}
 
   record ProjectLine(
       UUID id,
@@ -130,8 +135,7 @@ class OverviewController {
         cautions(p, workHere, recoveryHere));
   }
 
-  private static DocumentLine line(
-      Document d, TrailView view, List<IncidentService.Incident> open) {
+  private DocumentLine line(Document d, TrailView view, List<IncidentService.Incident> open) {
     List<TrailView.CopyView> ours =
         view.states().stream()
             .flatMap(s -> s.copies().stream())
@@ -143,6 +147,9 @@ class OverviewController {
             .sum();
     Instant newest =
         ours.stream().map(TrailView.CopyView::modified).max(Instant::compareTo).orElse(null);
+    IncidentService.Incident incident =
+        open.stream().filter(i -> i.documents().contains(d.id())).findFirst().orElse(null);
+    Long lost = incident == null ? null : desks.lostSeconds(d.id()).orElse(null);
     return new DocumentLine(
         d.id(),
         d.path(),
@@ -153,7 +160,8 @@ class OverviewController {
         view.states().size(),
         ours.size(),
         bytes,
-        open.stream().filter(i -> i.documents().contains(d.id())).findFirst().orElse(null));
+        incident,
+        lost);
   }
 
   private boolean here(String path) {

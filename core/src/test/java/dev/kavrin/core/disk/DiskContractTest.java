@@ -1,0 +1,161 @@
+package dev.kavrin.core.disk;
+
+import static java.nio.charset.StandardCharsets.UTF_8;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.kavrin.core.chunk.ContentHash;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.Channels;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** One contract for every disk. */
+class DiskContractTest {
+  @Nested
+  class Real extends Contract {
+    @TempDir Path folder;
+
+    @Override
+    Disk disk() {
+      return new RealDisk();
+    }
+
+    @Override
+    Path root() {
+      return folder;
+    }
+
+    @Test
+    void doesNotFollowLinks() throws IOException {
+      write("there", "kept");
+      Files.createSymbolicLink(root().resolve("link"), root().resolve("there"));
+
+      assertThat(disk().facts(root().resolve("link")).orElseThrow().kind())
+          .isEqualTo(FileFacts.Kind.LINK);
+      assertThatThrownBy(() -> disk().read(root().resolve("link"))).isInstanceOf(IOException.class);
+    }
+  }
+
+  @Nested
+  class InMemory extends Contract {
+    private final CrashDisk disk = new CrashDisk();
+
+    @Override
+    Disk disk() {
+      disk.makeFolders(root());
+      return disk;
+    }
+
+    @Override
+    Path root() {
+      return Path.of("/work");
+    }
+  }
+
+  abstract static class Contract {
+    abstract Disk disk();
+
+    abstract Path root();
+
+    void write(String name, String text) throws IOException {
+      byte[] bytes = text.getBytes(UTF_8);
+      try (Sink sink = disk().create(root().resolve(name))) {
+        sink.write(bytes, 0, bytes.length);
+        sink.flush();
+      }
+    }
+
+    String read(String name) throws IOException {
+      try (InputStream in = Channels.newInputStream(disk().read(root().resolve(name)))) {
+        return new String(in.readAllBytes(), UTF_8);
+      }
+    }
+
+    @Test
+    void createsOnlyNewNames() throws IOException {
+      write("a", "first");
+      assertThatThrownBy(() -> write("a", "second")).isInstanceOf(FileAlreadyExistsException.class);
+      assertThat(read("a")).isEqualTo("first");
+    }
+
+    @Test
+    void linkNeverOverwrites() throws IOException {
+      write("a", "one");
+      write("b", "two");
+      assertThatThrownBy(() -> disk().link(root().resolve("a"), root().resolve("b")))
+          .isInstanceOf(FileAlreadyExistsException.class);
+      disk().link(root().resolve("a"), root().resolve("c"));
+      assertThat(read("b")).isEqualTo("two");
+      assertThat(read("c")).isEqualTo("one");
+      assertThat(disk().facts(root().resolve("a")).orElseThrow().key())
+          .isEqualTo(disk().facts(root().resolve("c")).orElseThrow().key());
+    }
+
+    @Test
+    void exchangesTwoNamesInOneStep() throws IOException {
+      write("live", "damaged");
+      write("aside", "whole");
+      assertThat(disk().exchange(root().resolve("live"), root().resolve("aside"))).isTrue();
+      assertThat(read("live")).isEqualTo("whole");
+      assertThat(read("aside")).isEqualTo("damaged");
+    }
+
+    @Test
+    void exchangeWithAnAbsentFileFailsAndTouchesNothing() throws IOException {
+      write("live", "kept");
+      assertThatThrownBy(() -> disk().exchange(root().resolve("live"), root().resolve("none")))
+          .isInstanceOf(NoSuchFileException.class);
+      assertThat(read("live")).isEqualTo("kept");
+    }
+
+    @Test
+    void appendsAtTheEnd() throws IOException {
+      for (String line : new String[] {"one\n", "two\n"}) {
+        try (Sink sink = disk().append(root().resolve("log"))) {
+          sink.write(line.getBytes(UTF_8), 0, line.length());
+        }
+      }
+      assertThat(read("log")).isEqualTo("one\ntwo\n");
+    }
+
+    @Test
+    void keepsNanosecondsOfTheLastWrite() throws IOException {
+      write("a", "x");
+      disk().touch(root().resolve("a"), 1_900_000_000_123_456_789L);
+      assertThat(disk().facts(root().resolve("a")).orElseThrow().modifiedNanos())
+          .isEqualTo(1_900_000_000_123_456_789L);
+    }
+
+    @Test
+    void absentIsEmptyNotAnError() throws IOException {
+      assertThat(disk().facts(root().resolve("none"))).isEmpty();
+      write("file", "x");
+      assertThat(disk().facts(root().resolve("file").resolve("below"))).isEmpty();
+      assertThatThrownBy(() -> disk().read(root().resolve("none")))
+          .isInstanceOf(NoSuchFileException.class);
+    }
+
+    @Test
+    void publishingVerifiesAndLeavesNoStage() throws IOException {
+      write("source", "work");
+      disk().touch(root().resolve("source"), 1_900_000_000_000_000_001L);
+      Publisher publisher = new Publisher(disk(), "node");
+
+      assertThat(publisher.copy(root().resolve("source"), root().resolve("target")))
+          .isEqualTo(ContentHash.of("work"));
+      assertThat(read("target")).isEqualTo("work");
+      assertThat(disk().facts(root().resolve("target")).orElseThrow().modifiedNanos())
+          .isEqualTo(1_900_000_000_000_000_001L);
+      assertThatThrownBy(() -> publisher.copy(root().resolve("source"), root().resolve("target")))
+          .isInstanceOf(FileAlreadyExistsException.class);
+      assertThat(disk().list(root())).noneMatch(StageName::is);
+    }
+  }
+}

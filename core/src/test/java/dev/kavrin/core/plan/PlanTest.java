@@ -1,0 +1,109 @@
+package dev.kavrin.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.kavrin.core.plan.Cadence.Step;
+import java.time.Duration;
+import java.time.Instant;
+import org.junit.jupiter.api.Test;
+
+class PlanTest {
+  private static final Instant NOW = Instant.parse("2031-03-03T12:00:00Z");
+
+  private static Plan plan(int minutes, int keep) {
+    return new Plan(
+        Duration.ofMinutes(minutes),
+        Duration.ofSeconds(2),
+        Duration.ofMinutes(2),
+        keep,
+        Duration.ZERO,
+        Duration.ofMinutes(10));
+  }
+
+  private static PlanInputs inputs(long size, Integer programMinutes) {
+    return new PlanInputs(
+        size,
+        programMinutes == null ? null : Duration.ofMinutes(programMinutes),
+        Duration.ofSeconds(4),
+        1,
+        1);
+  }
+
+  /** Common practice, no source: a 2 MB file kept 1,000 times is 2 GB. */
+  @Test
+  void twoMegabytesAThousandTimesAreTwoGigabytes() {
+    assertThat(PlanFigures.of(plan(5, 1000), inputs(2_000_000, 5)).footprint())
+        .isEqualTo(2_000_000_000L);
+  }
+
+  /** Common practice, no source: ten copies at 20 minutes reach back 180 to 200 minutes. */
+  @Test
+  void tenCopiesEveryTwentyMinutesReachThreeHoursBack() {
+    PlanFigures figures = PlanFigures.of(plan(20, 10), inputs(1, 20));
+    assertThat(figures.reachFrom()).isEqualTo(Duration.ofMinutes(180));
+    assertThat(figures.reachTo()).isEqualTo(Duration.ofMinutes(200));
+  }
+
+  @Test
+  void theWorstCaseAddsUpAllItsParts() {
+    PlanFigures figures = PlanFigures.of(plan(15, 24), inputs(1, 10));
+    assertThat(figures.programDies()).isEqualTo(Duration.ofMinutes(10));
+    assertThat(figures.fileLost()).isEqualTo(Duration.ofMinutes(10 + 15 + 2).plusSeconds(4));
+    assertThat(figures.meanFileLost()).isEqualTo(Duration.ofSeconds((600 + 900 + 120) / 2 + 4));
+    assertThat(figures.warnings()).anyMatch(w -> w.contains("more than the 10 min you accept"));
+  }
+
+  @Test
+  void whatNobodyKnowsIsCalledUnknown() {
+    PlanFigures figures = PlanFigures.of(plan(15, 24), inputs(1, null));
+    assertThat(figures.programDies()).isNull();
+    assertThat(figures.fileLost()).isNull();
+    assertThat(figures.programDiesWhy().filled()).contains("unknown");
+  }
+
+  @Test
+  void risksAreToldNotForbidden() {
+    assertThat(PlanFigures.of(plan(0, 5), inputs(1, 5)).warnings())
+        .anyMatch(w -> w.startsWith("No timed copies"));
+    assertThat(PlanFigures.of(plan(5, 0), inputs(1, 5)).warnings())
+        .anyMatch(w -> w.startsWith("Zero copies"));
+    assertThat(PlanFigures.of(plan(5, 1), inputs(1, 5)).warnings())
+        .anyMatch(w -> w.startsWith("Only the latest"));
+  }
+
+  @Test
+  void impossiblePlansAreRefusedWithTheReason() {
+    assertThatThrownBy(() -> plan(-1, 5)).hasMessageContaining("interval");
+    assertThatThrownBy(() -> plan(60 * 24 * 31, 5)).hasMessageContaining("interval");
+    assertThatThrownBy(() -> plan(5, 1_000_000)).hasMessageContaining("1000000");
+  }
+
+  @Test
+  void copiesAreDueAnIntervalAfterTheFirstChangeAndWaitForRest() {
+    Plan plan = plan(10, 5);
+    Instant change = NOW;
+    assertThat(Cadence.step(plan, null, change, NOW)).isEqualTo(Step.WAIT);
+    assertThat(Cadence.step(plan, change, change, NOW.plusSeconds(599))).isEqualTo(Step.WAIT);
+    assertThat(Cadence.step(plan, change, change, NOW.plusSeconds(600))).isEqualTo(Step.COPY);
+    assertThat(Cadence.step(plan, change, NOW.plusSeconds(599), NOW.plusSeconds(600)))
+        .isEqualTo(Step.WAIT);
+    assertThat(Cadence.step(plan, change, NOW.plusSeconds(719), NOW.plusSeconds(720)))
+        .isEqualTo(Step.COPY_UNSETTLED);
+    assertThat(Cadence.step(plan(0, 5), change, change, NOW.plusSeconds(99999)))
+        .isEqualTo(Step.WAIT);
+  }
+
+  @Test
+  void exposureIsQuietOnlyWhileNoUnsavedWorkIsPlausible() {
+    Instant saved = NOW.minusSeconds(600);
+    assertThat(Exposure.now(NOW, saved, saved, true, false).quiet()).isTrue();
+    Exposure running = Exposure.now(NOW, saved, NOW.minusSeconds(900), true, true);
+    assertThat(running.programDies()).isEqualTo(Duration.ofMinutes(10));
+    assertThat(running.fileLost()).isEqualTo(Duration.ofMinutes(15));
+    Exposure closed = Exposure.now(NOW, saved, NOW.minusSeconds(900), false, false);
+    assertThat(closed.programDies()).isZero();
+    assertThat(closed.fileLost()).isEqualTo(Duration.ofMinutes(5));
+    assertThat(Exposure.now(NOW, null, null, false, true).programDies()).isNull();
+  }
+}

@@ -1,0 +1,392 @@
+package dev.kavrin.core.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.kavrin.core.content.gltf.GlbWriter;
+import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.restore.ChangedMeanwhileException;
+import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.core.restore.RestorePlan;
+import dev.kavrin.core.restore.Restorer;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.ProgramSheet;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The whole engine on real files and a simulated clock. */
+class WatchTest {
+  private static final UUID PLACE = new UUID(1, 1);
+  private static final UUID DOCUMENT = new UUID(2, 2);
+
+  @TempDir Path root;
+
+  private final RealDisk disk = new RealDisk();
+  private final Publisher publisher = new Publisher(disk, "node");
+  private final HealthCheck health = new HealthCheck(disk);
+  private Instant now = Instant.parse("2031-03-03T09:00:00Z");
+  private final InstantSource clock = () -> now;
+  private boolean programRuns;
+  private Path live;
+  private RecoveryFolder recovery;
+  private Watch watch;
+  private IncidentWatch incidents;
+  private Restorer restorer;
+  private ProjectRecord project;
+
+  @BeforeEach
+  void start() throws IOException {
+    Path work = Files.createDirectories(root.resolve("work"));
+    Path keep = Files.createDirectories(root.resolve("keep"));
+    live = work.resolve("carriage-02.glb");
+    new PlaceMarker(PLACE, "RECOVERY", "node", now).write(disk, publisher, keep);
+    project =
+        new ProjectRecord(
+            new UUID(3, 3),
+            "Carriage",
+            "carriage",
+            work.toString(),
+            List.of("*.glb"),
+            new ProgramSheet(
+                "Modeller",
+                "modeller",
+                NamePattern.of(".{stem}.open"),
+                null,
+                List.of(
+                    new ProgramSheet.Leftover(
+                        CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
+                    new ProgramSheet.Leftover(
+                        CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")))),
+            new Plan(
+                Duration.ofMinutes(10),
+                Duration.ofSeconds(2),
+                Duration.ofMinutes(2),
+                3,
+                Duration.ZERO,
+                Duration.ofMinutes(15)),
+            keep.toString(),
+            "UTC");
+    recovery = RecoveryFolder.open(disk, keep, PLACE, "node");
+    recovery.record(new JournalEntry.ProjectSet(now, "Ilse Quarn", project));
+    recovery.record(new JournalEntry.DocumentSet(now, DOCUMENT, project.id(), "carriage-02.glb"));
+    open();
+  }
+
+  /** As after a restart: everything from the journal. */
+  private void open() throws IOException {
+    recovery = RecoveryFolder.open(disk, recovery.root(), PLACE, "node");
+    Capturer capturer = new Capturer(disk, publisher, health, recovery, clock);
+    watch =
+        new Watch(
+            disk, recovery, capturer, new Keeper(disk, publisher, recovery, clock), clock, project);
+    incidents =
+        new IncidentWatch(
+            disk,
+            recovery,
+            new Leftovers(disk, publisher, capturer),
+            health,
+            words -> programRuns,
+            clock);
+    restorer = new Restorer(disk, publisher, health, recovery, clock);
+  }
+
+  private static byte[] model(int n) {
+    GlbWriter writer = new GlbWriter();
+    writer.mesh(
+        "part",
+        -1,
+        new MeshData(new float[] {0, 0, 0, 1, 0, 0, 0, n, 1}, new int[] {0, 1, 2}),
+        null,
+        null,
+        -1);
+    return writer.bytes(Map.of("n", n));
+  }
+
+  private void write(Path file, byte[] bytes) throws IOException {
+    Files.createDirectories(file.getParent());
+    Files.write(file, bytes);
+    Files.setLastModifiedTime(file, FileTime.from(now));
+  }
+
+  private void pass(Duration time) {
+    Instant end = now.plus(time);
+    while (now.isBefore(end)) {
+      now = now.plusSeconds(15);
+      watch.tick();
+    }
+  }
+
+  private List<CaptureRecord> captures() {
+    return recovery.history().captures(DOCUMENT);
+  }
+
+  @Test
+  void aChangeIsCopiedWithinTheIntervalAndNothingWithoutAChange() throws IOException {
+    write(live, model(1));
+    watch.tick();
+    pass(Duration.ofMinutes(11));
+    assertThat(captures()).hasSize(1);
+    pass(Duration.ofHours(2));
+    assertThat(captures()).hasSize(1);
+    assertThat(Files.readAllBytes(recovery.absolute(captures().get(0).path()))).isEqualTo(model(1));
+
+    write(live, model(2));
+    pass(Duration.ofMinutes(9));
+    assertThat(captures()).hasSize(1);
+    pass(Duration.ofMinutes(2));
+    assertThat(captures()).hasSize(2);
+    assertThat(captures().get(1).verdict()).isEqualTo(Verdict.INTACT);
+    assertThat(Files.readAllBytes(live)).isEqualTo(model(2));
+  }
+
+  @Test
+  void aRestartNeitherCopiesAgainNorForgetsAChange() throws IOException {
+    write(live, model(1));
+    watch.tick();
+    pass(Duration.ofMinutes(11));
+    open();
+    pass(Duration.ofMinutes(30));
+    assertThat(captures()).hasSize(1);
+    write(live, model(2));
+    open();
+    pass(Duration.ofMinutes(11));
+    assertThat(captures()).hasSize(2);
+  }
+
+  @Test
+  void onlySoManyStayAndDroppedOnesCanBeTakenBack() throws IOException {
+    for (int n = 1; n <= 6; n++) {
+      write(live, model(n));
+      pass(Duration.ofMinutes(11));
+    }
+    assertThat(captures()).extracting(CaptureRecord::sequence).containsExactly(4L, 5L, 6L);
+    assertThat(recovery.history().bin()).hasSize(3);
+    new Keeper(disk, publisher, recovery, clock).takeBack(recovery.history().bin().get(0).bin());
+    open();
+    assertThat(captures()).hasSize(4);
+    assertThat(Files.readAllBytes(recovery.absolute(captures().get(0).path()))).isEqualTo(model(1));
+  }
+
+  @Test
+  void nothingIsDroppedWhenTheProtectingCopyHasRotted() throws IOException {
+    for (int n = 1; n <= 3; n++) {
+      write(live, model(n));
+      pass(Duration.ofMinutes(11));
+    }
+    Path newest = recovery.absolute(captures().get(2).path());
+    byte[] rotted = Files.readAllBytes(newest);
+    rotted[40] ^= 1;
+    Files.write(newest, rotted);
+    project =
+        new ProjectRecord(
+            project.id(),
+            project.name(),
+            project.slug(),
+            project.folder(),
+            project.rule(),
+            project.program(),
+            new Plan(
+                Duration.ofMinutes(10),
+                Duration.ofSeconds(2),
+                Duration.ZERO,
+                1,
+                Duration.ZERO,
+                Duration.ofMinutes(10)),
+            project.recovery(),
+            "UTC");
+    assertThat(new Keeper(disk, publisher, recovery, clock).apply(project, DOCUMENT)).isEmpty();
+    assertThat(captures()).hasSize(3);
+    assertThat(captures().get(2).verdict()).isEqualTo(Verdict.DAMAGED);
+  }
+
+  @Test
+  void aDamagedFileIsNotCopiedByTimeButByHand() throws IOException {
+    byte[] whole = model(1);
+    write(live, java.util.Arrays.copyOf(whole, whole.length * 61 / 100));
+    watch.tick();
+    pass(Duration.ofMinutes(20));
+    assertThat(captures()).isEmpty();
+    assertThat(watch.status().get(0).problem()).contains("Cut short at 6");
+    assertThat(watch.copyNow(DOCUMENT, "as it was found").capture().verdict())
+        .isEqualTo(Verdict.DAMAGED);
+    assertThat(recovery.history().protecting(DOCUMENT)).isEmpty();
+  }
+
+  @Test
+  void anEmptyMountPointGetsNothing() throws IOException {
+    write(live, model(1));
+    Path marker = recovery.root().resolve(".kavrin/place.json");
+    Files.move(marker, root.resolve("held-aside"));
+    long before = countFiles(recovery.root());
+    pass(Duration.ofMinutes(20));
+    assertThat(countFiles(recovery.root())).isEqualTo(before);
+    assertThat(watch.status().get(0).problem()).contains("away");
+    Files.move(root.resolve("held-aside"), marker);
+    pass(Duration.ofMinutes(11));
+    assertThat(captures()).hasSize(1);
+  }
+
+  private static long countFiles(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.count();
+    }
+  }
+
+  @Test
+  void aLinkPointingElsewhereIsNotFollowed() throws IOException {
+    write(root.resolve("secret.glb"), model(1));
+    Files.createSymbolicLink(live, root.resolve("secret.glb"));
+    pass(Duration.ofMinutes(20));
+    assertThat(captures()).isEmpty();
+    assertThatThrownBy(() -> watch.copyNow(DOCUMENT, null))
+        .isInstanceOf(SourceException.NotAFile.class);
+  }
+
+  @Test
+  void aCrashIsNoticedHeldAndSecuredAndANormalCloseIsNot() throws IOException {
+    write(live, model(1));
+    Path sign = live.resolveSibling(".carriage-02.open");
+    Path autosave = live.resolveSibling(".drafts").resolve("carriage-02~2.tmp");
+    programRuns = true;
+    write(sign, new byte[] {1});
+    assertThat(incidents.tick(project)).isEmpty();
+    now = now.plusSeconds(60);
+    Files.delete(sign);
+    programRuns = false;
+    assertThat(incidents.tick(project)).isEmpty();
+
+    programRuns = true;
+    write(sign, new byte[] {1});
+    incidents.tick(project);
+    write(autosave, model(9));
+    now = now.plusSeconds(1);
+    programRuns = false;
+    JournalEntry.IncidentSet incident = incidents.tick(project).orElseThrow();
+
+    assertThat(incident.kind()).isEqualTo("crash");
+    assertThat(Duration.between(incident.from(), incident.to())).isLessThan(Duration.ofSeconds(2));
+    assertThat(captures())
+        .singleElement()
+        .satisfies(
+            c -> {
+              assertThat(c.kind()).isEqualTo(CopyKind.SECURED);
+              assertThat(c.source()).isEqualTo(autosave.toString());
+              assertThat(Files.readAllBytes(recovery.absolute(c.path()))).isEqualTo(model(9));
+            });
+    assertThat(incidents.tick(project)).isEmpty();
+    open();
+    assertThat(incidents.tick(project)).isEmpty();
+  }
+
+  @Test
+  void replacingPutsThePresentFileAsideAndCanBeUndoneTwice() throws IOException {
+    write(live, model(1));
+    Files.setPosixFilePermissions(live, PosixFilePermissions.fromString("rw-r--r--"));
+    CaptureRecord good = watch.copyNow(DOCUMENT, null).capture();
+    write(live, model(2));
+    Path copy = recovery.absolute(good.path());
+    RestorePlan plan =
+        restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+
+    JournalEntry.Receipt receipt =
+        restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Bram Odell", false);
+    assertThat(Files.readAllBytes(live)).isEqualTo(model(1));
+    assertThat(Files.readAllBytes(Path.of(receipt.aside()))).isEqualTo(model(2));
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(live)))
+        .isEqualTo("rw-r--r--");
+    assertThat(receipt.verdict()).isEqualTo(Verdict.INTACT);
+
+    JournalEntry.Receipt undone = restorer.undo(receipt, "Bram Odell");
+    assertThat(Files.readAllBytes(live)).isEqualTo(model(2));
+    restorer.undo(undone, "Bram Odell");
+    assertThat(Files.readAllBytes(live)).isEqualTo(model(1));
+  }
+
+  @Test
+  void aFileSavedMeanwhileStopsTheRestoreUntouched() throws IOException {
+    write(live, model(1));
+    CaptureRecord good = watch.copyNow(DOCUMENT, null).capture();
+    write(live, model(2));
+    Path copy = recovery.absolute(good.path());
+    RestorePlan plan =
+        restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+    write(live, model(3));
+    assertThatThrownBy(
+            () -> restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", false))
+        .isInstanceOf(ChangedMeanwhileException.class);
+    assertThat(Files.readAllBytes(live)).isEqualTo(model(3));
+  }
+
+  @Test
+  void besideAndNextTakeFreeNamesAndUndoPutsThemAside() throws IOException {
+    write(live, model(1));
+    write(live.resolveSibling("carriage-03.glb"), model(7));
+    CaptureRecord good = watch.copyNow(DOCUMENT, null).capture();
+    Path copy = recovery.absolute(good.path());
+    RestorePlan next = restorer.plan(RestoreMode.NEXT, copy, live, good.workTo(), ZoneOffset.UTC);
+    assertThat(next.target().getFileName()).hasToString("carriage-04.glb");
+    RestorePlan beside =
+        restorer.plan(RestoreMode.BESIDE, copy, live, good.workTo(), ZoneOffset.UTC);
+    assertThat(beside.target().getFileName().toString())
+        .startsWith("carriage-02-from-2031")
+        .endsWith(".glb");
+    JournalEntry.Receipt receipt =
+        restorer.restore(next, DOCUMENT, CopyKind.CAPTURE, "Tove Asgrim", false);
+    assertThat(Files.readAllBytes(next.target())).isEqualTo(model(1));
+    JournalEntry.Receipt undone = restorer.undo(receipt, "Tove Asgrim");
+    assertThat(next.target()).doesNotExist();
+    restorer.undo(undone, "Tove Asgrim");
+    assertThat(Files.readAllBytes(next.target())).isEqualTo(model(1));
+  }
+
+  @Test
+  void aTornJournalLineIsPassedOver() throws IOException {
+    write(live, model(1));
+    watch.copyNow(DOCUMENT, null);
+    Files.writeString(
+        recovery.journal().file(),
+        "{\"t\":\"captured\",\"at\":\"20",
+        java.nio.file.StandardOpenOption.APPEND);
+    open();
+    assertThat(captures()).hasSize(1);
+    watch.copyNow(DOCUMENT, null);
+    write(live, model(2));
+    watch.copyNow(DOCUMENT, "after the tear");
+    open();
+    assertThat(captures()).hasSize(2);
+    assertThat(recovery.journal().readAll().passedOver()).isEqualTo(1);
+  }
+
+  @Test
+  void oddNamesGetThrough() throws IOException {
+    for (String name : List.of("Wagen ä 雪.glb", "x".repeat(251) + ".glb")) {
+      UUID id = UUID.randomUUID();
+      recovery.record(new JournalEntry.DocumentSet(now, id, project.id(), name));
+      watch.watch(id, name);
+      write(live.resolveSibling(name), model(name.length()));
+      CaptureRecord made = watch.copyNow(id, null).capture();
+      assertThat(Files.readAllBytes(recovery.absolute(made.path())))
+          .isEqualTo(model(name.length()));
+    }
+  }
+}

@@ -1,0 +1,193 @@
+package dev.kavrin.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import dev.kavrin.core.chunk.ContentHash;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/**
+ * The demo as a new user meets it: from the crash to the right restored file, by keyboard alone.
+ */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class DemoStoryTest {
+  private static Service service;
+  private static Browser browser;
+  private static Page page;
+  private static Path carriage;
+
+  @BeforeAll
+  static void open() throws Exception {
+    service = new Service();
+    Path world = service.world().resolve("tarnwick");
+    Owner.give(service.world());
+    Path data = service.world().getParent().resolve("data");
+    Files.writeString(data.resolve("node"), "e2e00001");
+    Owner.give(data);
+    List<String> make =
+        service.java("dev.kavrin.demo.DemoWorld", world.toString(), "UTC", "e2e00001");
+    Owner.run(make.toArray(String[]::new));
+    Files.writeString(
+        service.world().getParent().resolve("kavrin.properties"),
+        "adopt=" + world.resolve("keep") + "\n",
+        java.nio.file.StandardOpenOption.APPEND);
+    carriage = world.resolve("incline/carriage");
+    browser = new Browser();
+    page = browser.enter(service.start());
+  }
+
+  @AfterAll
+  static void close() throws Exception {
+    browser.close();
+    service.close();
+  }
+
+  private static Locator title() {
+    return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1));
+  }
+
+  @Test
+  @Order(1)
+  void theOverviewSaysFirstWhatWasLost() throws Exception {
+    assertThat(title()).hasText("You lost 11 minutes in Carriage, carriage-02.glb");
+    assertThat(page.getByText("summit-station.glb").last()).isVisible();
+    Browser.checkAccessible(page);
+  }
+
+  @Test
+  @Order(2)
+  void everyViewIsAccessibleInLightAndDark() throws Exception {
+    String[] signs = {"1", "2", "3", "4", "5", "6", "7"};
+    for (String mode : new String[] {"light", "dark"}) {
+      for (String digit : signs) {
+        page.keyboard().press(digit);
+        assertThat(title()).isVisible();
+        assertThat(
+                page.getByRole(AriaRole.STATUS)
+                    .filter(new Locator.FilterOptions().setHasText("Reading")))
+            .hasCount(0);
+        Browser.checkAccessible(page);
+      }
+      page.getByRole(
+              AriaRole.BUTTON,
+              new Page.GetByRoleOptions()
+                  .setName(mode.equals("light") ? "dark" : "light")
+                  .setExact(true))
+          .click();
+    }
+    page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1start"));
+    assertThat(title()).hasText("Where does your work lie?");
+    Browser.checkAccessible(page);
+  }
+
+  @Test
+  @Order(3)
+  void theTrailShowsStatesByTheWorkAndAnswersToKeys() {
+    page.keyboard().press("5");
+    assertThat(title()).containsText("11 minutes lost");
+    Locator table =
+        page.getByRole(
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("States of this document"));
+    assertThat(table.getByText("11 min before the crash")).isVisible();
+    assertThat(table.getByText("damaged").first()).isVisible();
+    Locator chosen = page.getByRole(AriaRole.COMPLEMENTARY);
+    page.keyboard().press("[");
+    page.keyboard().press("p");
+    assertThat(chosen.getByText("Take pin off")).isVisible();
+    page.keyboard().press("p");
+    assertThat(chosen.getByText("Take pin off")).hasCount(0);
+    page.keyboard().press("/");
+    page.keyboard().type("rescue");
+    assertThat(page.getByText("1 of ")).isVisible();
+    page.keyboard().press("Escape");
+  }
+
+  @Test
+  @Order(4)
+  void comparisonFindsTheHandrailThatWasSavedOverTheDayBefore() {
+    page.keyboard().press("Tab");
+    page.evaluate("document.activeElement.blur()");
+    page.keyboard().press("7");
+    Locator a = page.getByLabel("State A");
+    assertThat(a).isVisible();
+    String dayBefore =
+        (String)
+            a.evaluate(
+                "s => [...s.options].map(o => [o.value, o.text]).filter(o => /\\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun)\\b/.test(o[1]))[3][0]");
+    a.selectOption(dayBefore);
+    assertThat(
+            page.getByRole(AriaRole.LISTITEM)
+                .filter(new Locator.FilterOptions().setHasText("Handrail outer")))
+        .containsText("gone");
+    assertThat(page.locator("[data-state=shown]")).isVisible();
+  }
+
+  @Test
+  @Order(5)
+  void theDeskLeadsToTheRestoredFileByKeyboardAlone() throws Exception {
+    Instant began = Instant.now();
+    byte[] damaged = Files.readAllBytes(carriage.resolve("carriage-02.glb"));
+    Path best = newestAutosave();
+    page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1overview"));
+    assertThat(title()).containsText("You lost 11 minutes");
+    page.keyboard().press("6");
+    assertThat(title()).containsText("You lost 11 minutes.");
+    assertThat(page.getByText("new, 1").first()).isVisible();
+    Locator button =
+        page.getByRole(
+            AriaRole.BUTTON,
+            new Page.GetByRoleOptions().setName("Put aside and replace").setExact(true));
+    assertThat(button).isEnabled();
+    tabTo("Put aside and replace");
+    page.keyboard().press("Enter");
+    Locator receipt = page.getByTestId("receipt");
+    assertThat(receipt).containsText("Restored and read back.");
+
+    byte[] restored = Files.readAllBytes(carriage.resolve("carriage-02.glb"));
+    assertThat(restored).isEqualTo(Files.readAllBytes(best));
+    assertThat(receipt).containsText(ContentHash.of(restored).digest());
+    assertThat(Duration.between(began, Instant.now())).isLessThan(Duration.ofMinutes(2));
+    Browser.checkAccessible(page);
+
+    tabTo("Undo: swap the two files back");
+    page.keyboard().press("Enter");
+    assertThat(receipt).containsText("Undone.");
+    assertThat(Files.readAllBytes(carriage.resolve("carriage-02.glb"))).isEqualTo(damaged);
+    assertThat(browser.faults()).isEmpty();
+  }
+
+  private static void tabTo(String button) {
+    for (int i = 0; i < 120; i++) {
+      page.keyboard().press("Tab");
+      Object focused =
+          page.evaluate(
+              "() => document.activeElement.getAttribute('role') === 'radio' ? '' : document.activeElement.textContent");
+      if (button.equals(focused)) {
+        return;
+      }
+    }
+    throw new AssertionError("The keyboard does not get to " + button);
+  }
+
+  private static Path newestAutosave() throws Exception {
+    try (var drafts = Files.list(carriage.resolve(".drafts"))) {
+      return drafts
+          .filter(p -> p.toString().endsWith(".tmp"))
+          .max(java.util.Comparator.comparing(p -> p.toFile().lastModified()))
+          .orElseThrow();
+    }
+  }
+}

@@ -1,0 +1,166 @@
+package dev.kavrin.e2e;
+
+import static org.awaitility.Awaitility.await;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+
+/** The real server as a process of its own, as {@code ./kavrin start} runs it. */
+final class Service implements AutoCloseable {
+  private static final Path BUILD = Path.of("..").toAbsolutePath().normalize();
+  private static final Path TEST_DIR = Path.of(System.getenv("KAVRIN_TEST_DIR"));
+
+  private final Path base;
+  private final String database = "e2e_" + System.nanoTime();
+  private Process process;
+
+  Service() throws IOException, InterruptedException {
+    base = Owner.folder("kavrin-e2e");
+    Files.createDirectories(world());
+    Files.createDirectories(base.resolve("data"));
+    Files.createDirectories(base.resolve("app"));
+    for (String module : new String[] {"server", "demo", "standin"}) {
+      copyJars(BUILD.resolve(module).resolve("target"));
+      copyJars(BUILD.resolve(module).resolve("target/lib"));
+    }
+    Owner.give(base);
+    sql("create database " + database);
+    Files.writeString(
+        base.resolve("kavrin.properties"),
+        """
+        data=%s
+        port=0
+        roots=%s
+        person=Ilse Quarn
+        zone=UTC
+        db.url=jdbc:postgresql://127.0.0.1:%s/%s
+        db.user=kavrin
+        db.password=%s
+        """
+            .formatted(
+                base.resolve("data"),
+                world(),
+                Files.readString(TEST_DIR.resolve("db.port")),
+                database,
+                Files.readString(TEST_DIR.resolve("db.password"))));
+  }
+
+  private void copyJars(Path from) throws IOException {
+    try (Stream<Path> jars = Files.list(from)) {
+      for (Path jar : jars.filter(p -> p.toString().endsWith(".jar")).toList()) {
+        Path target = base.resolve("app").resolve(jar.getFileName());
+        if (Files.notExists(target)) {
+          Files.createLink(target, jar);
+        }
+      }
+    } catch (java.nio.file.FileSystemException otherDevice) {
+      try (Stream<Path> jars = Files.list(from)) {
+        for (Path jar : jars.filter(p -> p.toString().endsWith(".jar")).toList()) {
+          Files.copy(
+              jar,
+              base.resolve("app").resolve(jar.getFileName()),
+              java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+        }
+      }
+    }
+  }
+
+  private static void sql(String statement) throws IOException, InterruptedException {
+    ProcessBuilder builder =
+        new ProcessBuilder(
+            "psql",
+            "-h",
+            "127.0.0.1",
+            "-p",
+            Files.readString(TEST_DIR.resolve("db.port")),
+            "-U",
+            "kavrin",
+            "-d",
+            "postgres",
+            "-qc",
+            statement);
+    builder.environment().put("PGPASSWORD", Files.readString(TEST_DIR.resolve("db.password")));
+    if (builder.inheritIO().start().waitFor() != 0) {
+      throw new IOException(statement);
+    }
+  }
+
+  Path world() {
+    return base.resolve("world");
+  }
+
+  /** Command line of a Java program of ours, from the deployed jars. */
+  List<String> java(String type, String... arguments) {
+    List<String> command =
+        new java.util.ArrayList<>(
+            List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xmx512m",
+                "-XX:+UseSerialGC",
+                "-cp",
+                base.resolve("app") + "/*",
+                type));
+    command.addAll(List.of(arguments));
+    return command;
+  }
+
+  /** Starts, and waits until it answers; the answer is a one-time link. */
+  String start() throws IOException {
+    Path log = launch();
+    await()
+        .atMost(Duration.ofSeconds(90))
+        .until(() -> !process.isAlive() || link(log) != null);
+    if (link(log) == null) {
+      throw new IOException("The server ended: " + Files.readString(log, StandardCharsets.UTF_8));
+    }
+    return link(log);
+  }
+
+  /** Starts without waiting for anything; the answer is its log. */
+  Path launch() throws IOException {
+    Path log = base.resolve("data/log");
+    Files.deleteIfExists(log);
+    process =
+        Owner.process(
+                java("dev.kavrin.server.Kavrin", base.resolve("kavrin.properties").toString()))
+            .redirectErrorStream(true)
+            .redirectOutput(log.toFile())
+            .start();
+    return log;
+  }
+
+  private static String link(Path log) throws IOException {
+    return Files.readAllLines(log).stream()
+        .filter(l -> l.startsWith("Open "))
+        .map(l -> l.substring(5))
+        .findFirst()
+        .orElse(null);
+  }
+
+  Process process() {
+    return process;
+  }
+
+  /** SIGKILL, as the kernel does when memory runs out. */
+  void kill() throws InterruptedException {
+    process.destroyForcibly().waitFor(20, TimeUnit.SECONDS);
+  }
+
+  @Override
+  public void close() throws Exception {
+    if (process != null) {
+      process.destroy();
+      if (!process.waitFor(20, TimeUnit.SECONDS)) {
+        kill();
+      }
+    }
+    sql("drop database if exists " + database + " with (force)");
+    Owner.clear(base);
+  }
+}

@@ -1,0 +1,173 @@
+package dev.kavrin.server;
+
+import dev.kavrin.core.content.gltf.GlbWriter;
+import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.server.platform.Settings;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.extension.AfterAllCallback;
+import org.junit.jupiter.api.extension.AfterEachCallback;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.BeforeEachCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * The real application on a free port, with a database and folders of its own: one for each test,
+ * or for a class when registered in a static field; each test has work folders of its own.
+ */
+public final class RunningKavrin
+    implements BeforeAllCallback, AfterAllCallback, BeforeEachCallback, AfterEachCallback {
+  private Path root;
+  private Path world;
+  private boolean shared;
+  private int count;
+  private TestDatabase database;
+  private Kavrin kavrin;
+  private Client client;
+
+  @Override
+  public void beforeAll(ExtensionContext context) throws Exception {
+    shared = true;
+    open();
+  }
+
+  @Override
+  public void beforeEach(ExtensionContext context) throws Exception {
+    if (!shared) {
+      open();
+    }
+    world = root.resolve("world").resolve(String.valueOf(++count));
+    Files.createDirectories(work());
+  }
+
+  private void open() throws Exception {
+    root = Files.createTempDirectory("kavrin-server-test").toRealPath();
+    Files.createDirectories(root.resolve("world"));
+    database = new TestDatabase();
+    start();
+  }
+
+  void start() throws Exception {
+    kavrin = Kavrin.start(settings(0));
+    client = Client.entered(kavrin.newLink());
+  }
+
+  Settings settings(int port) {
+    return new Settings(
+        root.resolve("data"),
+        port,
+        List.of(root.resolve("world")),
+        database.url(),
+        database.user(),
+        database.password(),
+        ZoneId.of("UTC"),
+        "Ilse Quarn",
+        List.of());
+  }
+
+  void stop() {
+    if (kavrin != null) {
+      kavrin.close();
+      kavrin = null;
+    }
+  }
+
+  @Override
+  public void afterEach(ExtensionContext context) throws Exception {
+    if (!shared) {
+      shut();
+    }
+  }
+
+  @Override
+  public void afterAll(ExtensionContext context) throws Exception {
+    if (shared) {
+      shut();
+    }
+  }
+
+  private void shut() throws Exception {
+    stop();
+    database.close();
+    try (Stream<Path> all = Files.walk(root)) {
+      all.sorted(Comparator.reverseOrder()).forEach(p -> p.toFile().delete());
+    }
+  }
+
+  Path work() {
+    return world.resolve("carriage");
+  }
+
+  Path keep() {
+    return world.resolve("keep");
+  }
+
+  Path live() {
+    return work().resolve("carriage-02.glb");
+  }
+
+  TestDatabase database() {
+    return database;
+  }
+
+  Kavrin kavrin() {
+    return kavrin;
+  }
+
+  Client client() {
+    return client;
+  }
+
+  /** A small model with parts of the given names. */
+  static byte[] model(String... parts) {
+    GlbWriter writer = new GlbWriter();
+    for (int i = 0; i < parts.length; i++) {
+      writer.mesh(
+          parts[i],
+          -1,
+          new MeshData(
+              new float[] {i, 0, 0, i + 1, 0, 0, i, 1, parts[i].length()}, new int[] {0, 1, 2}),
+          null,
+          null,
+          -1);
+    }
+    return writer.bytes(Map.of());
+  }
+
+  void write(Path file, byte[] bytes) throws IOException {
+    Files.createDirectories(file.getParent());
+    Files.write(file, bytes);
+  }
+
+  /** Makes the carriage a project; its program is known by a session sign and two leftovers. */
+  Client.Answer project(int intervalSeconds) throws Exception {
+    return client.post(
+        "/api/projects",
+        """
+        {"name":"Carriage","folder":"%s","rule":["*.glb"],"recovery":"%s",
+         "program":{"name":"Tarn Modeller","process":"no-process-has-these-words","sessionSign":".{stem}.open",
+           "writesEvery":"PT10M","leftovers":[
+           {"kind":"AUTOSAVE","folder":".drafts","pattern":"{stem}~{n}.tmp"},
+           {"kind":"RESCUE","folder":".drafts","pattern":"{stem}.rescue"}]},
+         "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":5,"hourlyFor":"PT0S","accepted":"PT30M"}}
+        """
+            .formatted(work(), keep(), intervalSeconds));
+  }
+
+  /** Id of the only document of this test's project. */
+  String document() throws Exception {
+    for (JsonNode project : client.get("/api/overview").json().path("projects")) {
+      if (project.path("folder").asString().equals(work().toString())) {
+        return project.at("/documents/0/id").asString();
+      }
+    }
+    throw new IllegalStateException("No project of " + work());
+  }
+}

@@ -1,0 +1,70 @@
+package dev.kavrin.server;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/** A database of its own in the PostgreSQL that {@code ./kavrin test} started. */
+final class TestDatabase implements AutoCloseable {
+  private static final AtomicInteger COUNT = new AtomicInteger();
+
+  private final String name =
+      "test_" + ProcessHandle.current().pid() + "_" + COUNT.incrementAndGet();
+  private final String base;
+  private final String password;
+
+  TestDatabase() throws IOException, SQLException {
+    String folder = System.getenv("KAVRIN_TEST_DIR");
+    if (folder == null) {
+      throw new IllegalStateException("Run the tests with ./kavrin test: it starts PostgreSQL");
+    }
+    this.base = "jdbc:postgresql://127.0.0.1:" + Files.readString(Path.of(folder, "db.port")) + "/";
+    this.password = Files.readString(Path.of(folder, "db.password"));
+    admin("create database " + name);
+  }
+
+  String url() {
+    return base + name;
+  }
+
+  String user() {
+    return "kavrin";
+  }
+
+  String password() {
+    return password;
+  }
+
+  /** Like an outage: connections are cut and new ones refused. */
+  void goAway() throws SQLException {
+    admin("alter database " + name + " with allow_connections false");
+    admin("select pg_terminate_backend(pid) from pg_stat_activity where datname = '" + name + "'");
+  }
+
+  void comeBack() throws SQLException {
+    admin("alter database " + name + " with allow_connections true");
+  }
+
+  /** Like a lost disk: all records are gone. */
+  void wipe() throws SQLException {
+    admin("drop database " + name + " with (force)");
+    admin("create database " + name);
+  }
+
+  private void admin(String sql) throws SQLException {
+    try (Connection c = DriverManager.getConnection(base + "postgres", user(), password);
+        Statement s = c.createStatement()) {
+      s.execute(sql);
+    }
+  }
+
+  @Override
+  public void close() throws SQLException {
+    admin("drop database if exists " + name + " with (force)");
+  }
+}
