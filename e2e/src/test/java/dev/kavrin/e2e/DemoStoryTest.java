@@ -105,6 +105,7 @@ class DemoStoryTest {
     assertThat(table.getByText("damaged").first()).isVisible();
     Locator chosen = page.getByRole(AriaRole.COMPLEMENTARY);
     page.keyboard().press("[");
+    assertThat(table.locator("[aria-selected=true]")).containsText("21 min before the crash");
     page.keyboard().press("p");
     assertThat(chosen.getByText("Take pin off")).isVisible();
     page.keyboard().press("p");
