@@ -42,6 +42,7 @@ class LiveStoryTest {
       Files.writeString(settings, "safety.minutes = 600\n");
       Owner.give(service.world());
       Path keep = service.world().resolve("keep");
+      Owner.lock(Files.createDirectories(service.world().resolve("locked")));
 
       Page page = browser.enter(service.start());
       page.getByRole(
@@ -56,6 +57,8 @@ class LiveStoryTest {
       leftover(page, 2, "KEPT_BY_SAVE", ".", "{stem}.earlier");
       fill(page, "Recovery folder", work + "/inside");
       assertThat(page.getByText("inside the work folder")).isVisible();
+      fill(page, "Recovery folder", service.world() + "/locked");
+      assertThat(page.getByText("Kavrin may not write there")).isVisible();
       fill(page, "Recovery folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Watch this folder"))

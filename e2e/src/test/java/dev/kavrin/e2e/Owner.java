@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
@@ -42,6 +43,11 @@ final class Owner {
     if (ROOT) {
       new ProcessBuilder("chown", "-R", NAME + ":", folder.toString()).start().waitFor();
     }
+  }
+
+  /** Takes the right to write away, from that person too. */
+  static void lock(Path folder) throws IOException {
+    Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("r-xr-xr-x"));
   }
 
   static Path folder(String prefix) throws IOException, InterruptedException {

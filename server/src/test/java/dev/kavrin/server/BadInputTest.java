@@ -7,7 +7,9 @@ import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.junit.jupiter.api.extension.RegisterExtension;
 
 /** Everything that comes from outside and should not get in. */
@@ -105,6 +107,34 @@ class BadInputTest {
         .isEqualTo(200);
   }
 
+  /** A small file system of its own needs the right to mount one. */
+  @Test
+  @EnabledIfSystemProperty(named = "user.name", matches = "root")
+  void tooLittleRoomIsToldBeforeAnythingIsWritten() throws Exception {
+    app.write(app.live(), new byte[20_000_000]);
+    Files.createDirectories(app.keep());
+    run("mount", "-t", "tmpfs", "-o", "size=40m", "tmpfs", app.keep().toString());
+    try {
+      app.project(0);
+      Client.Answer answer =
+          app.client().post("/api/documents/" + app.document() + "/copies", "{}");
+      assertThat(answer.status()).isEqualTo(507);
+      assertThat(answer.json().at("/detail").asString())
+          .contains(app.keep().toString())
+          .contains("Nothing was");
+      try (Stream<Path> all = Files.walk(app.keep().resolve("carriage"))) {
+        assertThat(all.filter(Files::isRegularFile)).isEmpty();
+      }
+      assertThat(Files.size(app.live())).isEqualTo(20_000_000);
+    } finally {
+      run("umount", "-l", app.keep().toString());
+    }
+  }
+
+  private static void run(String... command) throws Exception {
+    assertThat(new ProcessBuilder(command).inheritIO().start().waitFor()).isZero();
+  }
+
   @Test
   void withoutASessionNothingIsTold() throws Exception {
     Client stranger = new Client(app.client().base());
@@ -122,6 +152,14 @@ class BadInputTest {
     assertThat(Client.entered(link).get("/api/session").json().at("/name").asString())
         .isEqualTo("Ilse Quarn");
     assertThat(Client.entered(link).get("/api/session").status()).isEqualTo(401);
+  }
+
+  @Test
+  void readingLeavesTheTokenOfAnotherTabAsItIs() throws Exception {
+    String token = app.client().token();
+    app.client().get("/api/overview");
+    app.client().get("/api/session");
+    assertThat(app.client().token()).isEqualTo(token);
   }
 
   @Test

@@ -3,8 +3,6 @@ package dev.kavrin.core.chunk;
 import com.dynatrace.hash4j.hashing.HashStream128;
 import com.dynatrace.hash4j.hashing.HashValue128;
 import com.dynatrace.hash4j.hashing.Hashing;
-import java.io.IOException;
-import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 
 /** Computes a {@link ContentId} over bytes as they stream by. Not for use by two threads. */
@@ -33,15 +31,5 @@ public final class ContentHash {
 
   public static ContentId of(String text) {
     return of(text.getBytes(StandardCharsets.UTF_8));
-  }
-
-  /** Reads to the end; the caller closes the stream. */
-  public static ContentId of(InputStream in) throws IOException {
-    ContentHash hash = new ContentHash();
-    byte[] buffer = new byte[1 << 18];
-    for (int n = in.read(buffer); n >= 0; n = in.read(buffer)) {
-      hash.add(buffer, 0, n);
-    }
-    return hash.id();
   }
 }

@@ -7,22 +7,34 @@ import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 
-/** One pass over a source: read, identify, write. Bounded memory whatever the size. */
+/** One pass over a file, in blocks small enough to stay in a core's own cache. */
 public final class Copying {
-  private static final int BUFFER = 1 << 20;
+  private static final int BLOCK = 1 << 17;
 
   private Copying() {}
 
-  public static ContentId copy(Disk disk, Path source, Sink sink) throws IOException {
+  @FunctionalInterface
+  private interface Use {
+    void take(byte[] bytes, int count) throws IOException;
+  }
+
+  /** Writes the file's bytes into the sink; the caller flushes and closes it. */
+  public static void copy(Disk disk, Path source, Sink sink) throws IOException {
+    pass(disk, source, (bytes, count) -> sink.write(bytes, 0, count));
+  }
+
+  public static ContentId identify(Disk disk, Path file) throws IOException {
     ContentHash hash = new ContentHash();
+    pass(disk, file, (bytes, count) -> hash.add(bytes, 0, count));
+    return hash.id();
+  }
+
+  private static void pass(Disk disk, Path source, Use use) throws IOException {
+    ByteBuffer block = ByteBuffer.allocate(BLOCK);
     try (SeekableByteChannel in = disk.read(source)) {
-      ByteBuffer buffer = ByteBuffer.allocate(BUFFER);
-      while (in.read(buffer) >= 0) {
-        sink.write(buffer.array(), 0, buffer.position());
-        hash.add(buffer.array(), 0, buffer.position());
-        buffer.clear();
+      while (in.read(block.clear()) >= 0) {
+        use.take(block.array(), block.position());
       }
     }
-    return hash.id();
   }
 }

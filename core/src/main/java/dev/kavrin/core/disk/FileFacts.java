@@ -10,9 +10,8 @@ import java.time.Instant;
  * @param size bytes
  * @param modifiedNanos last write, nanoseconds since 1970
  * @param key device and file number; equal keys are one file under two names
- * @param device the device part of the key
  */
-public record FileFacts(Kind kind, long size, long modifiedNanos, String key, long device) {
+public record FileFacts(Kind kind, long size, long modifiedNanos, String key) {
   /** What can stand at a name. */
   public enum Kind {
     FILE,

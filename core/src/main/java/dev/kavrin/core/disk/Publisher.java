@@ -1,10 +1,7 @@
 package dev.kavrin.core.disk;
 
-import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.channels.Channels;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Path;
@@ -26,10 +23,10 @@ public final class Publisher {
     this.node = node;
   }
 
-  /** Fills a stage; returns what it wrote. */
+  /** Fills a stage. */
   @FunctionalInterface
   public interface Filling {
-    ContentId into(Sink sink) throws IOException;
+    void into(Sink sink) throws IOException;
   }
 
   /** A finished stage, looked at before it gets its name; throwing leaves nothing behind. */
@@ -52,7 +49,7 @@ public final class Publisher {
     Path stage = StageName.in(folder, node);
     ContentId written;
     try {
-      written = stage(stage, filling);
+      written = write(stage, filling);
       gate.pass(stage, written);
       giveName(stage, target);
     } catch (IOException | RuntimeException failed) {
@@ -164,22 +161,15 @@ public final class Publisher {
 
   /** Reads a file in full for its identity. */
   public ContentId identify(Path file) throws IOException {
-    try (InputStream in = Channels.newInputStream(disk.read(file))) {
-      return ContentHash.of(in);
-    }
+    return Copying.identify(disk, file);
   }
 
-  private ContentId stage(Path stage, Filling filling) throws IOException {
-    ContentId written;
-    try (Sink sink = disk.create(stage)) {
-      written = filling.into(sink);
+  private ContentId write(Path file, Filling filling) throws IOException {
+    try (CheckedSink sink = new CheckedSink(disk, file)) {
+      filling.into(sink);
       sink.flush();
+      return sink.content();
     }
-    ContentId readBack = identify(stage);
-    if (!readBack.equals(written)) {
-      throw new VerifyException(stage, written, readBack);
-    }
-    return written;
   }
 
   private void giveName(Path stage, Path target) throws IOException {
@@ -193,15 +183,11 @@ public final class Publisher {
   }
 
   private void copyExclusively(Path stage, Path target) throws IOException {
-    ContentId wanted = identify(stage);
-    try (Sink sink = disk.create(target)) {
-      Copying.copy(disk, stage, sink);
-      sink.flush();
-    }
-    ContentId got = identify(target);
-    if (!got.equals(wanted)) {
+    try {
+      write(target, sink -> Copying.copy(disk, stage, sink));
+    } catch (VerifyException wrong) {
       disk.unlink(target);
-      throw new VerifyException(target, wanted, got);
+      throw wrong;
     }
   }
 

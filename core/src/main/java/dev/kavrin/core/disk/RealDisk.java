@@ -2,7 +2,6 @@ package dev.kavrin.core.disk;
 
 import dev.kavrin.core.units.Moments;
 import java.io.IOException;
-import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.DirectoryStream;
@@ -15,11 +14,11 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
+import java.nio.file.attribute.PosixFileAttributes;
 import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
@@ -32,25 +31,14 @@ public final class RealDisk implements Disk {
   @Override
   public Optional<FileFacts> facts(Path path) throws IOException {
     try {
-      Map<String, Object> a =
-          Files.readAttributes(
-              path,
-              "unix:isRegularFile,isDirectory,isSymbolicLink,size,lastModifiedTime,ino,dev",
-              LinkOption.NOFOLLOW_LINKS);
-      FileFacts.Kind kind =
-          (Boolean) a.get("isRegularFile")
-              ? FileFacts.Kind.FILE
-              : (Boolean) a.get("isDirectory")
-                  ? FileFacts.Kind.FOLDER
-                  : (Boolean) a.get("isSymbolicLink") ? FileFacts.Kind.LINK : FileFacts.Kind.OTHER;
-      long device = (Long) a.get("dev");
+      PosixFileAttributes a =
+          Files.readAttributes(path, PosixFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
       return Optional.of(
           new FileFacts(
-              kind,
-              (Long) a.get("size"),
-              ((FileTime) a.get("lastModifiedTime")).to(TimeUnit.NANOSECONDS),
-              device + ":" + a.get("ino"),
-              device));
+              kind(a),
+              a.size(),
+              a.lastModifiedTime().to(TimeUnit.NANOSECONDS),
+              a.fileKey().toString()));
     } catch (NoSuchFileException absent) {
       return Optional.empty();
     } catch (java.nio.file.FileSystemException odd) {
@@ -59,6 +47,16 @@ public final class RealDisk implements Disk {
       }
       throw odd;
     }
+  }
+
+  private static FileFacts.Kind kind(PosixFileAttributes a) {
+    if (a.isRegularFile()) {
+      return FileFacts.Kind.FILE;
+    }
+    if (a.isDirectory()) {
+      return FileFacts.Kind.FOLDER;
+    }
+    return a.isSymbolicLink() ? FileFacts.Kind.LINK : FileFacts.Kind.OTHER;
   }
 
   @Override
@@ -95,25 +93,7 @@ public final class RealDisk implements Disk {
     all.add(LinkOption.NOFOLLOW_LINKS);
     FileChannel channel =
         FileChannel.open(file, all, PosixFilePermissions.asFileAttribute(OWNER_ONLY));
-    return new Sink() {
-      @Override
-      public void write(byte[] bytes, int offset, int count) throws IOException {
-        ByteBuffer buffer = ByteBuffer.wrap(bytes, offset, count);
-        while (buffer.hasRemaining()) {
-          channel.write(buffer);
-        }
-      }
-
-      @Override
-      public void flush() throws IOException {
-        channel.force(true);
-      }
-
-      @Override
-      public void close() throws IOException {
-        channel.close();
-      }
-    };
+    return new FileSink(channel);
   }
 
   @Override

@@ -1,7 +1,8 @@
 package dev.kavrin.core.naming;
 
 import java.util.List;
-import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Habits of naming a backup that many programs share (common practice, no source). */
 public final class Conventions {
@@ -22,15 +23,13 @@ public final class Conventions {
   private Conventions() {}
 
   /**
-   * The first convention by which {@code name} is a backup of the document named {@code document}.
+   * Stems of the documents that a file of this name may be a backup of. Empty if the name follows
+   * no convention.
    */
-  public static Optional<NamePattern> backupOf(String name, String document) {
-    FileName own = FileName.of(document);
-    if (name.equals(document)) {
-      return Optional.empty();
-    }
+  public static Set<String> stemsBehind(String name) {
     return SHARED.stream()
-        .filter(p -> p.parse(name).filter(f -> f.stem().equals(own.stem())).isPresent())
-        .findFirst();
+        .flatMap(p -> p.parse(name).stream())
+        .map(NameFields::stem)
+        .collect(Collectors.toSet());
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.Conventions;
+import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Path;
@@ -14,6 +15,7 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Finds what lies in a project folder: documents by rule, and what looks like their backups. */
 public final class Discovery {
@@ -47,27 +49,28 @@ public final class Discovery {
             new ArrayList<>(),
             new ArrayList<>());
     List<Path> others = new ArrayList<>();
-    Deque<Path> open = new ArrayDeque<>(List.of(folder));
+    Deque<Open> open = new ArrayDeque<>(List.of(new Open(folder, false)));
     Set<String> seen = new HashSet<>();
     while (!open.isEmpty()) {
-      Path next = open.pop();
+      Open next = open.pop();
       try {
-        for (Path path : disk.list(next)) {
+        for (Path path : disk.list(next.folder())) {
           FileFacts facts = disk.facts(path).orElse(null);
           if (facts == null) {
             continue;
           }
-          if (!Path.of(path.toString()).equals(path)) {
+          String name = path.getFileName().toString();
+          boolean hidden = next.hidden() || name.startsWith(".");
+          if (!Path.of(name).equals(path.getFileName())) {
             found.unaddressable().add(path);
           } else if (facts.isFolder()) {
-            boolean own = path.getFileName().toString().equals(PlaceMarker.FOLDER);
+            boolean own = name.equals(PlaceMarker.FOLDER);
             boolean deep = path.getNameCount() - folder.getNameCount() > DEEPEST;
             if (!own && !deep && seen.add(facts.key())) {
-              open.push(path);
+              open.push(new Open(path, hidden));
             }
           } else if (facts.isFile()) {
             boolean fits = matchers.stream().anyMatch(m -> m.matches(path.getFileName()));
-            boolean hidden = isHidden(folder, path);
             (fits && !hidden ? found.documents() : others).add(path);
             if (hidden) {
               found.hidden().add(path);
@@ -75,28 +78,33 @@ public final class Discovery {
           }
         }
       } catch (IOException closed) {
-        found.unreadable().add(next);
+        found.unreadable().add(next.folder());
       }
     }
     found.documents().sort(Comparator.naturalOrder());
+    Set<String> stems =
+        found.documents().stream()
+            .map(d -> FileName.of(d.getFileName().toString()).stem())
+            .collect(Collectors.toSet());
     others.stream()
-        .filter(p -> looksLikeBackup(p, found.documents()))
+        .filter(p -> looksLikeBackup(p.getFileName().toString(), stems))
         .forEach(found.backups()::add);
     return found;
   }
 
-  private static boolean isHidden(Path folder, Path path) {
-    for (Path name : folder.relativize(path)) {
-      if (name.toString().startsWith(".")) {
-        return true;
+  private record Open(Path folder, boolean hidden) {}
+
+  /** Most names hold no stem of a document, which costs far less to see than all conventions. */
+  private static boolean looksLikeBackup(String name, Set<String> stems) {
+    int from = 0;
+    while (from < name.length() && ".~#".indexOf(name.charAt(from)) >= 0) {
+      from++;
+    }
+    for (int end = from + 1; end <= name.length(); end++) {
+      if (stems.contains(name.substring(from, end))) {
+        return Conventions.stemsBehind(name).stream().anyMatch(stems::contains);
       }
     }
     return false;
-  }
-
-  private static boolean looksLikeBackup(Path path, List<Path> documents) {
-    String name = path.getFileName().toString();
-    return documents.stream()
-        .anyMatch(d -> Conventions.backupOf(name, d.getFileName().toString()).isPresent());
   }
 }

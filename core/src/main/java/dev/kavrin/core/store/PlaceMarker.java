@@ -40,10 +40,7 @@ public record PlaceMarker(UUID uuid, String role, String node, Instant made) {
     byte[] text = Journal.MAPPER.writeValueAsBytes(this);
     publisher.publish(
         place.resolve(FOLDER).resolve(NAME),
-        sink -> {
-          sink.write(text, 0, text.length);
-          return dev.kavrin.core.chunk.ContentHash.of(text);
-        },
+        sink -> sink.write(text, 0, text.length),
         Publisher.OPEN);
   }
 }

@@ -156,12 +156,10 @@ public final class CrashDisk implements Disk {
   @Override
   public synchronized Optional<FileFacts> facts(Path path) {
     if (folders.contains(path)) {
-      return Optional.of(new FileFacts(FileFacts.Kind.FOLDER, 0, 0, "folder:" + path, 1));
+      return Optional.of(new FileFacts(FileFacts.Kind.FOLDER, 0, 0, "folder:" + path));
     }
     return Optional.ofNullable(names.get(path))
-        .map(
-            n ->
-                new FileFacts(FileFacts.Kind.FILE, n.bytes.size(), n.modified, "1:" + n.number, 1));
+        .map(n -> new FileFacts(FileFacts.Kind.FILE, n.bytes.size(), n.modified, "1:" + n.number));
   }
 
   @Override

@@ -5,13 +5,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.chunk.ContentHash;
+import dev.kavrin.core.chunk.ContentId;
 import java.io.IOException;
 import java.io.InputStream;
+import java.lang.reflect.Proxy;
 import java.nio.channels.Channels;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.Random;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -157,5 +161,63 @@ class DiskContractTest {
           .isInstanceOf(FileAlreadyExistsException.class);
       assertThat(disk().list(root())).noneMatch(StageName::is);
     }
+
+    @Test
+    void theIdentityOfManyStretchesIsThatOfTheBytes() throws IOException {
+      byte[] bytes = new byte[21_000_003];
+      new Random(8).nextBytes(bytes);
+      ContentId id =
+          new Publisher(disk(), "node")
+              .publish(
+                  root().resolve("target"),
+                  sink -> {
+                    for (int at = 0; at < bytes.length; at += 100_000) {
+                      sink.write(bytes, at, Math.min(100_000, bytes.length - at));
+                    }
+                  },
+                  Publisher.OPEN);
+      assertThat(id).isEqualTo(ContentHash.of(bytes));
+      assertThat(Copying.identify(disk(), root().resolve("target"))).isEqualTo(id);
+    }
+
+    @Test
+    void aBitThatTurnsOnTheWayIsNeverPublished() throws IOException {
+      Publisher publisher = new Publisher(turningOneBit(disk()), "node");
+      assertThatThrownBy(
+              () ->
+                  publisher.publish(
+                      root().resolve("target"),
+                      sink -> sink.write("work".getBytes(StandardCharsets.UTF_8), 0, 4),
+                      Publisher.OPEN))
+          .isInstanceOf(VerifyException.class)
+          .hasMessageContaining("Nothing was published");
+      assertThat(disk().list(root())).isEmpty();
+    }
+  }
+
+  /** A disk on which what is written to a new file is not what was handed over. */
+  private static Disk turningOneBit(Disk disk) {
+    return (Disk)
+        Proxy.newProxyInstance(
+            Disk.class.getClassLoader(),
+            new Class<?>[] {Disk.class},
+            (self, method, arguments) -> {
+              Object answer = method.invoke(disk, arguments);
+              if (!method.getName().equals("create")) {
+                return answer;
+              }
+              Sink sink = (Sink) answer;
+              return Proxy.newProxyInstance(
+                  Sink.class.getClassLoader(),
+                  new Class<?>[] {Sink.class},
+                  (inner, call, values) -> {
+                    if (!call.getName().equals("write")) {
+                      return call.invoke(sink, values);
+                    }
+                    byte[] bytes = ((byte[]) values[0]).clone();
+                    bytes[0] ^= 1;
+                    return call.invoke(sink, bytes, values[1], values[2]);
+                  });
+            });
   }
 }

@@ -118,10 +118,10 @@ class NamesTest {
           "#carriage.glb#",
           "carriage-20310303T142008.glb"
         }) {
-      assertThat(Conventions.backupOf(name, "carriage.glb")).as(name).isPresent();
+      assertThat(Conventions.stemsBehind(name)).as(name).contains("carriage");
     }
-    assertThat(Conventions.backupOf("carriage-rear.glb", "carriage.glb")).isEmpty();
-    assertThat(Conventions.backupOf("carriage.glb", "carriage.glb")).isEmpty();
+    assertThat(Conventions.stemsBehind("carriage-rear.glb")).isEmpty();
+    assertThat(Conventions.stemsBehind("carriage.glb")).isEmpty();
   }
 
   @Example

@@ -128,13 +128,7 @@ class ComparisonController {
     byte[] bytes = reader.preview(file, MOST_TRIANGLES);
     Files.createDirectories(previews);
     try {
-      publisher.publish(
-          cached,
-          sink -> {
-            sink.write(bytes, 0, bytes.length);
-            return dev.kavrin.core.chunk.ContentHash.of(bytes);
-          },
-          Publisher.OPEN);
+      publisher.publish(cached, sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);
     } catch (FileAlreadyExistsException drawnMeanwhile) {
       return bytes;
     }

@@ -16,7 +16,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Doorkeeper {
   private static final Duration LINK_LIFE = Duration.ofHours(12);
-  private static final Duration SESSION_LIFE = Duration.ofDays(60);
+  static final Duration SESSION_LIFE = Duration.ofDays(60);
 
   private final Rows.Persons persons;
   private final Rows.Sessions sessions;

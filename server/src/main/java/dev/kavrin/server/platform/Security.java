@@ -23,6 +23,8 @@ import org.springframework.security.config.http.SessionCreationPolicy;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.AnonymousAuthenticationFilter;
+import org.springframework.security.web.authentication.session.SessionAuthenticationStrategy;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.transaction.TransactionException;
 import org.springframework.web.filter.OncePerRequestFilter;
@@ -30,16 +32,27 @@ import org.springframework.web.filter.OncePerRequestFilter;
 /** Who may call: the right host, the right page, a session. */
 @Configuration(proxyBeanMethods = false)
 class Security {
-  static final String COOKIE = "kavrin_session";
   private static final String POLICY =
       "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
           + "connect-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; "
           + "form-action 'self'";
 
+  /**
+   * Without a session of the container's every request looks like a new login, whose token would
+   * replace the one that another tab is just sending.
+   */
+  private static final SessionAuthenticationStrategy KEEP_THE_TOKEN =
+      (authentication, request, response) -> {};
+
   @Bean
   SecurityFilterChain chain(HttpSecurity http, Doorkeeper doorkeeper) throws Exception {
     return http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
-        .csrf(c -> c.spa().ignoringRequestMatchers("/api/door"))
+        .csrf(
+            c ->
+                c.spa()
+                    .csrfTokenRepository(tokens())
+                    .sessionAuthenticationStrategy(KEEP_THE_TOKEN)
+                    .ignoringRequestMatchers("/api/door"))
         .formLogin(f -> f.disable())
         .httpBasic(b -> b.disable())
         .logout(l -> l.disable())
@@ -82,6 +95,13 @@ class Security {
         .build();
   }
 
+  /** Kept as long as a session, so that a page never meets two tokens. */
+  private static CookieCsrfTokenRepository tokens() {
+    CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
+    tokens.setCookieCustomizer(c -> c.sameSite("Strict").path("/").maxAge(Doorkeeper.SESSION_LIFE));
+    return tokens;
+  }
+
   static void refuse(HttpServletResponse response, HttpStatus status, String code, String words)
       throws IOException {
     response.setStatus(status.value());
@@ -101,12 +121,17 @@ class Security {
                 + "\"}");
   }
 
-  static ResponseCookie sessionCookie(String token) {
-    return ResponseCookie.from(COOKIE, token)
+  /** Browsers share cookies among the ports of a host, and two Kavrins may run on one. */
+  private static String cookieName(HttpServletRequest request) {
+    return "kavrin_session_" + request.getLocalPort();
+  }
+
+  static ResponseCookie sessionCookie(HttpServletRequest request, String token) {
+    return ResponseCookie.from(cookieName(request), token)
         .httpOnly(true)
         .sameSite("Strict")
         .path("/")
-        .maxAge(java.time.Duration.ofDays(60))
+        .maxAge(Doorkeeper.SESSION_LIFE)
         .build();
   }
 
@@ -183,7 +208,7 @@ class Security {
     private static Optional<String> cookie(HttpServletRequest request) {
       return request.getRequestURI().startsWith("/api/") && request.getCookies() != null
           ? Arrays.stream(request.getCookies())
-              .filter(c -> c.getName().equals(COOKIE))
+              .filter(c -> c.getName().equals(cookieName(request)))
               .map(Cookie::getValue)
               .findFirst()
           : Optional.empty();

@@ -2,6 +2,7 @@ package dev.kavrin.server.platform;
 
 import io.swagger.v3.oas.annotations.Hidden;
 import io.swagger.v3.oas.annotations.Parameter;
+import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
 import java.security.Principal;
 import java.util.List;
@@ -31,14 +32,17 @@ class SessionController {
 
   @Hidden
   @GetMapping("/api/enter")
-  ResponseEntity<Void> enter(@RequestParam String token) {
+  ResponseEntity<Void> enter(
+      @RequestParam String token, CsrfToken csrf, HttpServletRequest request) {
+    csrf.getToken();
     return doorkeeper
         .enter(token)
         .map(
             session ->
                 ResponseEntity.status(HttpStatus.FOUND)
                     .location(URI.create("/"))
-                    .header(HttpHeaders.SET_COOKIE, Security.sessionCookie(session).toString())
+                    .header(
+                        HttpHeaders.SET_COOKIE, Security.sessionCookie(request, session).toString())
                     .<Void>build())
         .orElseGet(
             () ->

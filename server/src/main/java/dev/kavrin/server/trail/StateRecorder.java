@@ -30,11 +30,10 @@ class StateRecorder {
         .findByLengthAndDigestAndExt(id.length(), id.digest(), ext)
         .orElseGet(
             () -> {
-              ContentRow row = new ContentRow();
-              row.length = id.length();
-              row.digest = id.digest();
-              row.ext = ext;
-              return contents.save(row);
+              contents.add(id.length(), id.digest(), ext);
+              return contents
+                  .findByLengthAndDigestAndExt(id.length(), id.digest(), ext)
+                  .orElseThrow();
             });
   }
 
@@ -56,23 +55,19 @@ class StateRecorder {
   StateRow state(long document, ContentRow content, Span work) {
     ContentId id = ContentId.parse(content.length + "-" + content.digest);
     String digest = Manifest.ofFile(id).digest();
-    StateRow row = states.findByDocumentIdAndManifestDigest(document, digest).orElse(null);
     long lo = Moments.nanos(work.lo());
     long hi = Moments.nanos(work.hi());
-    if (row == null) {
-      row = new StateRow();
-      row.documentId = document;
-      row.manifestDigest = digest;
-      row.workLo = lo;
-      row.workHi = hi;
-      row = states.save(row);
+    if (states.findByDocumentIdAndManifestDigest(document, digest).isEmpty()
+        && states.add(document, digest, lo, hi) == 1) {
       StateEntryRow entry = new StateEntryRow();
-      entry.stateId = row.id;
+      entry.stateId = states.findByDocumentIdAndManifestDigest(document, digest).orElseThrow().id;
       entry.role = "main";
       entry.relPath = "";
       entry.contentId = content.id;
       entries.save(entry);
-    } else if (hi < row.workHi) {
+    }
+    StateRow row = states.findByDocumentIdAndManifestDigest(document, digest).orElseThrow();
+    if (hi < row.workHi) {
       row.workLo = Math.min(lo, row.workLo);
       row.workHi = hi;
       states.save(row);

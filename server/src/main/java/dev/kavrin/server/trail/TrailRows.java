@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.UUID;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 /** What the trail is recorded in. */
@@ -14,6 +15,15 @@ final class TrailRows {
 
   interface Contents extends JpaRepository<ContentRow, Long> {
     Optional<ContentRow> findByLengthAndDigestAndExt(long length, String digest, String ext);
+
+    /** Adds the row unless another writer did; waits for one that is about to. */
+    @Modifying
+    @Query(
+        nativeQuery = true,
+        value =
+            "insert into content (length, xxh3_128, ext) values (:length, :digest, :ext)"
+                + " on conflict do nothing")
+    void add(long length, String digest, String ext);
 
     List<ContentRow> findByLengthAndDigest(long length, String digest);
 
@@ -25,6 +35,15 @@ final class TrailRows {
 
   interface States extends JpaRepository<StateRow, Long> {
     Optional<StateRow> findByDocumentIdAndManifestDigest(Long documentId, String digest);
+
+    /** Adds the row unless another writer did; the answer is 1 if it was added here. */
+    @Modifying
+    @Query(
+        nativeQuery = true,
+        value =
+            "insert into state (document_id, manifest_digest, work_lo, work_hi)"
+                + " values (:document, :digest, :lo, :hi) on conflict do nothing")
+    int add(long document, String digest, long lo, long hi);
 
     List<StateRow> findByDocumentId(Long documentId);
   }

@@ -1,0 +1,31 @@
+package dev.kavrin.bench;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** {@code Bench WORK-FOLDER [capture|scan]…}: measures against general tools on the same files. */
+public final class Bench {
+  private static final List<String> ALL = List.of("capture", "scan");
+
+  private Bench() {}
+
+  public static void main(String[] arguments) throws Exception {
+    Path work = Path.of(arguments[0]);
+    List<String> names = new ArrayList<>(List.of(arguments).subList(1, arguments.length));
+    if (names.isEmpty()) {
+      names.addAll(ALL);
+    }
+    for (String name : names) {
+      Path own = Files.createDirectories(work.resolve(name));
+      switch (name) {
+        case "capture" -> CaptureBench.run(own);
+        case "scan" -> ScanBench.run(own, System.getenv("KAVRIN_LINK"));
+        default ->
+            throw new IllegalArgumentException(
+                "No measurement is called '" + name + "'. There are: " + ALL);
+      }
+    }
+  }
+}

@@ -1,0 +1,143 @@
+package dev.kavrin.bench;
+
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.store.Capturer;
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.ProgramSheet;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Random;
+import java.util.UUID;
+
+/**
+ * One capture (read, identity, write, flush, read back, journal) against {@code cp} and a flush of
+ * the file it made.
+ */
+final class CaptureBench {
+  private static final long GB = 1_000_000_000;
+  private static final long CACHE_LEFT = 2 * GB;
+
+  private CaptureBench() {}
+
+  static void run(Path folder) throws Exception {
+    measure(folder, "capture: 1 GB, in the page cache", GB, 7);
+    try (Ballast ballast = new Ballast(CACHE_LEFT)) {
+      String what =
+          "capture: 4 GB, with %.1f GB left to the page cache"
+              .formatted(Ballast.available() / (double) GB);
+      measure(folder, what, 4 * GB, 7);
+    }
+  }
+
+  private static void measure(Path folder, String what, long size, int turns) throws Exception {
+    Path work = Files.createDirectories(folder.resolve("work"));
+    Path source = work.resolve("heat.dat");
+    fill(source, size);
+    Keeping keeping = new Keeping(folder.resolve("keep-" + size), work);
+    Path other = folder.resolve("heat-copy.dat");
+    Contest.run(
+        what,
+        turns,
+        1.3,
+        turn -> keeping.capture(source),
+        "cp",
+        turn -> {
+          double seconds =
+              Contest.command("cp", "--reflink=never", source.toString(), other.toString())
+                  + Contest.command("sync", other.toString());
+          clear(other);
+          return seconds;
+        });
+    Files.delete(source);
+  }
+
+  /** Takes a copy away and waits for the drive, so that the next turn does not pay for it. */
+  private static void clear(Path file) throws Exception {
+    Files.delete(file);
+    Contest.command("sync", file.getParent().toString());
+  }
+
+  private static void fill(Path file, long size) throws Exception {
+    byte[] block = new byte[1 << 20];
+    Random random = new Random(20310303);
+    try (OutputStream out = Files.newOutputStream(file)) {
+      for (long left = size; left > 0; left -= block.length) {
+        random.nextBytes(block);
+        out.write(block, 0, (int) Math.min(block.length, left));
+      }
+    }
+    Contest.command("sync", file.toString());
+  }
+
+  /** A recovery folder as the server has one. */
+  private static final class Keeping {
+    private final UUID document = new UUID(1, 2);
+    private final RecoveryFolder recovery;
+    private final ProjectRecord project;
+    private final Capturer capturer;
+
+    Keeping(Path keep, Path work) throws IOException {
+      RealDisk disk = new RealDisk();
+      Publisher publisher = new Publisher(disk, "bench");
+      InstantSource clock = InstantSource.system();
+      UUID place = new UUID(1, 1);
+      Files.createDirectories(keep);
+      new PlaceMarker(place, "RECOVERY", "bench", clock.instant()).write(disk, publisher, keep);
+      recovery = RecoveryFolder.open(disk, keep, place, "bench");
+      project =
+          new ProjectRecord(
+              new UUID(1, 3),
+              "Heat",
+              "heat",
+              work.toString(),
+              List.of("*.dat"),
+              ProgramSheet.UNKNOWN,
+              new Plan(
+                  Duration.ofMinutes(10),
+                  Duration.ofSeconds(2),
+                  Duration.ofMinutes(2),
+                  3,
+                  Duration.ZERO,
+                  Duration.ofMinutes(15)),
+              keep.toString(),
+              "UTC");
+      recovery.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));
+      capturer = new Capturer(disk, publisher, new HealthCheck(disk), recovery, clock);
+    }
+
+    /** Seconds of one capture, which is taken away again afterwards. */
+    double capture(Path source) throws Exception {
+      long start = System.nanoTime();
+      Capturer.Result made =
+          capturer.capture(
+              new Capturer.Order(
+                  project,
+                  document,
+                  source.getFileName().toString(),
+                  source,
+                  source,
+                  CopyKind.LIVE,
+                  CopyKind.CAPTURE,
+                  null,
+                  "due",
+                  null,
+                  false,
+                  false));
+      double seconds = (System.nanoTime() - start) / 1e9;
+      clear(recovery.absolute(made.capture().path()));
+      return seconds;
+    }
+  }
+}
