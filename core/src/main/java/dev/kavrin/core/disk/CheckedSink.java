@@ -27,10 +27,13 @@ final class CheckedSink implements Sink {
   private CompletableFuture<Void> reading = CompletableFuture.completedFuture(null);
   private long asked;
 
-  CheckedSink(Disk disk, Path file) throws IOException {
+  /**
+   * @param sink the file just made
+   */
+  CheckedSink(Disk disk, Path file, Sink sink) {
     this.disk = disk;
     this.file = file;
-    this.sink = disk.create(file);
+    this.sink = sink;
   }
 
   @Override

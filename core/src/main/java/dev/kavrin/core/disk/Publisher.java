@@ -165,7 +165,7 @@ public final class Publisher {
   }
 
   private ContentId write(Path file, Filling filling) throws IOException {
-    try (CheckedSink sink = new CheckedSink(disk, file)) {
+    try (CheckedSink sink = new CheckedSink(disk, file, disk.create(file))) {
       filling.into(sink);
       sink.flush();
       return sink.content();
