@@ -58,6 +58,7 @@ export function Compare() {
   const states = trail.data?.states ?? [];
   const b = markers.b || desk.data?.recommended || states[0]?.id || "";
   const a = markers.a || desk.data?.against || states[1]?.id || "";
+  const chosen = states.find((s) => s.id === b);
   const comparison = useComparison(document, a, b);
   const zone = session.data?.zone ?? "UTC";
   const step = (by: number) => {
@@ -136,8 +137,14 @@ export function Compare() {
         </Grid>
       )}
       {comparison.isPending && a !== b && <Loading what="Comparing part by part" />}
-      {restoring && (
-        <RestoreDialog document={document} state={b} onClose={() => setRestoring(false)} />
+      {restoring && chosen && (
+        <RestoreDialog
+          document={document}
+          state={chosen}
+          zone={zone}
+          now={now}
+          onClose={() => setRestoring(false)}
+        />
       )}
     </Flex>
   );

@@ -193,6 +193,22 @@ function DocumentRow({
   );
 }
 
+const COLUMNS = [
+  { head: "Document", width: "19%" },
+  { head: "Lost if the program dies", width: "15%" },
+  { head: "Lost if the file is lost", width: "14%" },
+  { head: "Last written", width: "12%" },
+  { head: "Newest copy", width: "13%" },
+  { head: "Copies", width: "9%" },
+  { head: "", width: "18%" },
+];
+
+/** What asks for a person stands first; among equals the names decide. */
+function byNeed(projects: readonly ProjectLine[]): ProjectLine[] {
+  const asks = (p: ProjectLine) => (p.documents.some((d) => d.incident) ? 0 : 1);
+  return [...projects].sort((x, y) => asks(x) - asks(y) || x.name.localeCompare(y.name));
+}
+
 function planWords(project: ProjectLine): string {
   return project.intervalSeconds === 0
     ? "no timed copies"
@@ -239,21 +255,19 @@ function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: numbe
           size="sm"
           fontSize="13px"
           mt="1"
+          tableLayout="fixed"
           css={{ "& td, & th": { borderColor: "hairline" } }}
         >
+          <colgroup>
+            {COLUMNS.map((c) => (
+              <col key={c.head} style={{ width: c.width }} />
+            ))}
+          </colgroup>
           <Table.Header>
             <Table.Row bg="transparent">
-              {[
-                "Document",
-                "Lost if the program dies",
-                "Lost if the file is lost",
-                "Last written",
-                "Newest copy",
-                "Copies",
-                "",
-              ].map((h) => (
-                <Table.ColumnHeader key={h} color="muted" fontWeight="400">
-                  {h}
+              {COLUMNS.map((c) => (
+                <Table.ColumnHeader key={c.head} color="muted" fontWeight="400">
+                  {c.head}
                 </Table.ColumnHeader>
               ))}
             </Table.Row>
@@ -313,7 +327,7 @@ export function Overview() {
           </Side>
         </Notice>
       ))}
-      {projects.map((p) => (
+      {byNeed(projects).map((p) => (
         <ProjectBlock key={p.id} project={p} now={now} zone={session.data?.zone ?? "UTC"} />
       ))}
     </Box>

@@ -1,7 +1,17 @@
 import { CloseButton, Dialog, Portal } from "@chakra-ui/react";
+import type { StateView } from "../api/schema";
+import { Health } from "../shared/parts";
+import { moment, size } from "../shared/words";
 import { RestorePanel } from "./RestorePanel";
 
-export function RestoreDialog(props: { document: string; state: string; onClose: () => void }) {
+export function RestoreDialog(props: {
+  document: string;
+  state: StateView;
+  zone: string;
+  now: number;
+  onClose: () => void;
+}) {
+  const { state } = props;
   return (
     <Dialog.Root open onOpenChange={(e) => !e.open && props.onClose()} size="md">
       <Portal>
@@ -9,13 +19,16 @@ export function RestoreDialog(props: { document: string; state: string; onClose:
         <Dialog.Positioner>
           <Dialog.Content bg="ground" color="ink">
             <Dialog.Header>
-              <Dialog.Title>Restore this state</Dialog.Title>
+              <Dialog.Title>
+                Restore the work of {moment(state.workTo, props.zone, props.now)},{" "}
+                {size(state.size)}, <Health verdict={state.verdict} />
+              </Dialog.Title>
             </Dialog.Header>
             <Dialog.CloseTrigger asChild>
               <CloseButton size="sm" />
             </Dialog.CloseTrigger>
             <Dialog.Body pb="5">
-              <RestorePanel document={props.document} state={props.state} />
+              <RestorePanel document={props.document} state={state.id} />
             </Dialog.Body>
           </Dialog.Content>
         </Dialog.Positioner>

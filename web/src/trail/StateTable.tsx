@@ -22,6 +22,17 @@ export function whenWords(workTo: string, crash: number | undefined, now: number
   return at < crash ? `${age(crash - at)} before the crash` : `${age(at - crash)} after the crash`;
 }
 
+const COLUMNS = [
+  ["Work of", "88px"],
+  ["How long ago", "176px"],
+  ["Found as", "152px"],
+  ["Parts", "84px"],
+  ["MB", "74px"],
+  ["Health", "88px"],
+  ["Copies", "72px"],
+  ["Kept because", "auto"],
+] as const;
+
 /** The wake's twin: every state with its numbers, newest work first. */
 export function StateTable(props: {
   states: StateView[];
@@ -42,6 +53,7 @@ export function StateTable(props: {
       <Table.Root
         size="sm"
         stickyHeader
+        tableLayout="fixed"
         fontSize="13px"
         css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
       >
@@ -50,18 +62,10 @@ export function StateTable(props: {
             <Table.ColumnHeader color="muted" w="30px">
               <VisuallyHidden>Marker</VisuallyHidden>
             </Table.ColumnHeader>
-            {[
-              "Work of",
-              "How long ago",
-              "Found as",
-              "Parts",
-              "MB",
-              "Health",
-              "Copies",
-              "Kept because",
-            ].map((h, i) => (
+            {COLUMNS.map(([h, width], i) => (
               <Table.ColumnHeader
                 key={h + String(i)}
+                w={width}
                 color="muted"
                 fontWeight="400"
                 textAlign={h === "Parts" || h === "MB" ? "end" : "start"}

@@ -226,7 +226,13 @@ export function Trail() {
         </Box>
       </Grid>
       {state && restoring && (
-        <RestoreDialog document={document} state={state.id} onClose={() => setRestoring(false)} />
+        <RestoreDialog
+          document={document}
+          state={state}
+          zone={zone}
+          now={now}
+          onClose={() => setRestoring(false)}
+        />
       )}
     </Flex>
   );

@@ -83,7 +83,7 @@ function Axis({ wake, zone, now }: { wake: WakeLayout; zone: string; now: number
   const y = TOP + wake.lanes.length * LANE - 4;
   const crash = wake.torn.at(-1);
   const near = (x: number) =>
-    x > wake.scale.width - 90 || wake.torn.some((t) => Math.abs(t.x - x) < 44);
+    x > wake.scale.width - 90 || wake.torn.some((t) => Math.abs(t.x - x) < 56);
   const hour = (time: number) => moment(time, zone, time);
   return (
     <>
@@ -173,7 +173,7 @@ function Legend({ wake }: { wake: WakeLayout }) {
       gap="3"
       fontSize="12px"
       color="muted"
-      pl={`${NAMES}px`}
+      pl="4"
       align="center"
       whiteSpace="nowrap"
       overflow="hidden"
@@ -194,7 +194,7 @@ function Legend({ wake }: { wake: WakeLayout }) {
       )}
       {wake.unwatched.length > 0 && <Text as="span">▧ nobody watched</Text>}
       <Text as="span" ml="auto">
-        height = size against the largest, {size(wake.largest)}
+        full height = {size(wake.largest)}
       </Text>
     </Flex>
   );
