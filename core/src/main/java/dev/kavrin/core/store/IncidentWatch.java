@@ -66,8 +66,8 @@ public final class IncidentWatch {
     }
     List<Seen> crashed = new ArrayList<>();
     List<Seen> closed = new ArrayList<>();
-    for (JournalEntry.DocumentSet document : recovery.history().documents(project.id())) {
-      Seen seen = look(project, document);
+    for (JournalEntry.DocumentSet known : recovery.history().documents(project.id())) {
+      Seen seen = look(project, known);
       switch (seen.signs().judge()) {
         case CRASH -> crashed.add(seen);
         case CLOSED_WITH_UNSAVED_WORK -> closed.add(seen);

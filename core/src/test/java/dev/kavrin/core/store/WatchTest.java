@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.content.gltf.GlbWriter;
 import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
@@ -18,8 +19,10 @@ import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
 import java.io.IOException;
+import java.lang.reflect.Proxy;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
@@ -230,6 +233,53 @@ class WatchTest {
     assertThat(watch.copyNow(DOCUMENT, "as it was found").capture().verdict())
         .isEqualTo(Verdict.DAMAGED);
     assertThat(recovery.history().protecting(DOCUMENT)).isEmpty();
+  }
+
+  @Test
+  void aFileThatGrowsWhileItIsCopiedIsNeverCalledWhole() throws IOException {
+    write(live, model(1));
+    watch.tick();
+    Disk growing = growing(live);
+    Capturer capturer =
+        new Capturer(growing, new Publisher(growing, "node"), health, recovery, clock);
+    assertThatThrownBy(() -> capturer.capture(order(false)))
+        .isInstanceOf(SourceException.StillWritten.class);
+    assertThat(captures()).isEmpty();
+    try (Stream<Path> all = Files.list(recovery.root().resolve("carriage"))) {
+      assertThat(all).isEmpty();
+    }
+    assertThat(capturer.capture(order(true)).capture().settled()).isFalse();
+    assertThat(recovery.history().protecting(DOCUMENT)).isEmpty();
+  }
+
+  private Capturer.Order order(boolean evenMoving) {
+    return new Capturer.Order(
+        project,
+        DOCUMENT,
+        "carriage-02.glb",
+        live,
+        live,
+        CopyKind.LIVE,
+        CopyKind.CAPTURE,
+        null,
+        "due",
+        null,
+        evenMoving,
+        evenMoving);
+  }
+
+  /** A disk on which a file grows whenever a new one is made. */
+  private Disk growing(Path file) {
+    return (Disk)
+        Proxy.newProxyInstance(
+            Disk.class.getClassLoader(),
+            new Class<?>[] {Disk.class},
+            (self, method, arguments) -> {
+              if (method.getName().equals("create")) {
+                Files.write(file, new byte[] {1}, StandardOpenOption.APPEND);
+              }
+              return method.invoke(disk, arguments);
+            });
   }
 
   @Test
