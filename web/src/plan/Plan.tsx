@@ -1,6 +1,12 @@
 import { Box, Flex, Grid, Slider, Text } from "@chakra-ui/react";
-import { useMemo, useState } from "react";
-import type { PlanAnswer, Plan as PlanRecord, Project, Why as WhyRecord } from "../api/schema";
+import { type ReactNode, useMemo, useState } from "react";
+import type {
+  Counts,
+  PlanAnswer,
+  Plan as PlanRecord,
+  Project,
+  Why as WhyRecord,
+} from "../api/schema";
 import { useApply, usePlanFigures, useProject, useSession } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
 import { Empty, Failure, Loading, Main, Notice, PageHead, PathText, Side } from "../shared/parts";
@@ -58,7 +64,7 @@ function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
         />
         <BigFigure
           value={timed ? `${ageOf(f.reachFrom)} to ${ageOf(f.reachTo)}` : "what you copy by hand"}
-          label={`the newest ${plan.keep} reach back`}
+          label="the kept copies reach back"
           why={f.reachWhy}
         />
         <BigFigure
@@ -138,6 +144,84 @@ function Drag({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanReco
   );
 }
 
+const DAY = 86_400;
+const GB = 1e9;
+
+function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>) => void }) {
+  const spans = [
+    { key: "hourly", label: "Days of hourly copies", each: "hour", unit: "days", length: DAY },
+    { key: "daily", label: "Days of daily copies", each: "day", unit: "days", length: DAY },
+    {
+      key: "weekly",
+      label: "Weeks of weekly copies",
+      each: "week",
+      unit: "weeks",
+      length: 7 * DAY,
+    },
+  ] as const;
+  return (
+    <Setting
+      name="Keep"
+      under="pinned, noted and secured copies and the newest intact one always stay; the first after a crash while there is room"
+    >
+      <Row>
+        <Number
+          label="Newest copies to keep"
+          value={counts.newest}
+          min={0}
+          max={100000}
+          onChange={(n) => set({ newest: Math.round(n) })}
+        />
+        newest, and also
+      </Row>
+      {spans.map((s) => (
+        <Row key={s.key}>
+          the first of each {s.each} for
+          <Number
+            label={s.label}
+            value={seconds(counts[s.key]) / s.length}
+            min={0}
+            max={Math.floor((3650 * DAY) / s.length)}
+            onChange={(n) => set({ [s.key]: duration(Math.round(n * s.length)) })}
+          />
+          {s.unit}
+        </Row>
+      ))}
+      <Row>
+        a thinning ring of
+        <Number
+          label="Slots of the ring"
+          value={counts.ring}
+          min={0}
+          max={40}
+          onChange={(n) => set({ ring: Math.round(n) })}
+        />
+        slots: every 2nd, 4th, 8th …
+      </Row>
+      <Row>
+        in at most
+        <Number
+          label="Gigabytes for one document"
+          value={counts.room / GB}
+          min={0}
+          max={1_000_000}
+          step={0.5}
+          onChange={(n) => set({ room: Math.round(n * GB) })}
+        />
+        GB for one document (0: no limit)
+      </Row>
+    </Setting>
+  );
+}
+
+function Row({ children }: { children: ReactNode }) {
+  return (
+    <Flex w="100%" align="center" gap="1.5">
+      {children}
+    </Flex>
+  );
+}
+
 function Form({
   project,
   recovery,
@@ -185,24 +269,7 @@ function Form({
         />
         min at most
       </Setting>
-      <Setting name="Keep" under="what is pinned or noted, and the newest intact, always stay">
-        <Number
-          label="Newest copies to keep"
-          value={plan.keep}
-          min={0}
-          max={100000}
-          onChange={(keep) => set({ keep: Math.round(keep) })}
-        />
-        newest, and the first of each hour for
-        <Number
-          label="Days of hourly copies"
-          value={seconds(plan.hourlyFor) / 86400}
-          min={0}
-          max={3650}
-          onChange={(d) => set({ hourlyFor: duration(Math.round(d * 86400)) })}
-        />
-        days
-      </Setting>
+      <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
       <Setting name="I accept to lose">
         <Number
           label="Minutes accepted to lose"
@@ -242,9 +309,7 @@ function Editor({ project, documents }: { project: Project; documents: number })
   const session = useSession();
   const now = useNow(60_000);
   const dirty = useMemo(
-    () =>
-      changed !== undefined &&
-      Object.keys(changed).some((k) => !same(changed, project.plan, k as keyof PlanRecord)),
+    () => changed !== undefined && !same(changed, project.plan),
     [changed, project.plan],
   );
   const set = (changes: Partial<PlanRecord>) => setChanged({ ...plan, ...changes });
@@ -276,11 +341,13 @@ function Editor({ project, documents }: { project: Project; documents: number })
         </Box>
         <Box px="5" py="1" overflow="auto" aria-live="polite">
           <Failure error={figures.error} />
-          {figures.data ? (
-            <Figures answer={figures.data} plan={plan} />
-          ) : (
-            <Loading what="Computing" />
-          )}
+          <Box minH="160px">
+            {figures.data ? (
+              <Figures answer={figures.data} plan={plan} />
+            ) : (
+              <Loading what="Computing" />
+            )}
+          </Box>
           <Drag plan={plan} set={set} />
         </Box>
       </Grid>
@@ -288,10 +355,12 @@ function Editor({ project, documents }: { project: Project; documents: number })
   );
 }
 
-function same(a: PlanRecord, b: PlanRecord, key: keyof PlanRecord): boolean {
-  const x = a[key];
-  const y = b[key];
-  return typeof x === "string" && typeof y === "string" ? seconds(x) === seconds(y) : x === y;
+function same<T extends object>(a: T, b: T): boolean {
+  return (Object.keys(a) as (keyof T)[]).every((key) => {
+    const [x, y] = [a[key], b[key]];
+    if (typeof x === "string" && typeof y === "string") return seconds(x) === seconds(y);
+    return typeof x === "object" && x && typeof y === "object" && y ? same(x, y) : x === y;
+  });
 }
 
 export function Plan() {

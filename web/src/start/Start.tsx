@@ -15,8 +15,14 @@ const FIRST_PLAN = {
   interval: duration(600),
   quiet: duration(2),
   hardLimit: duration(120),
-  keep: 24,
-  hourlyFor: duration(2 * 86_400),
+  keep: {
+    newest: 24,
+    hourly: duration(2 * 86_400),
+    daily: duration(30 * 86_400),
+    weekly: duration(0),
+    ring: 0,
+    room: 0,
+  },
   accepted: duration(1800),
 };
 

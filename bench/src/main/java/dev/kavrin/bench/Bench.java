@@ -5,9 +5,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
-/** {@code Bench WORK-FOLDER [capture|scan]…}: measures against general tools on the same files. */
+/**
+ * {@code Bench WORK-FOLDER [capture|scan|keep]…}: measures against general tools on the same files.
+ */
 public final class Bench {
-  private static final List<String> ALL = List.of("capture", "scan");
+  private static final List<String> ALL = List.of("capture", "scan", "keep");
 
   private Bench() {}
 
@@ -22,6 +24,7 @@ public final class Bench {
       switch (name) {
         case "capture" -> CaptureBench.run(own);
         case "scan" -> ScanBench.run(own, System.getenv("KAVRIN_LINK"));
+        case "keep" -> KeepBench.run();
         default ->
             throw new IllegalArgumentException(
                 "No measurement is called '" + name + "'. There are: " + ALL);

@@ -3,6 +3,7 @@ package dev.kavrin.bench;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Capturer;
 import dev.kavrin.core.store.JournalEntry;
@@ -108,8 +109,7 @@ final class CaptureBench {
                   Duration.ofMinutes(10),
                   Duration.ofSeconds(2),
                   Duration.ofMinutes(2),
-                  3,
-                  Duration.ZERO,
+                  Counts.newest(3),
                   Duration.ofMinutes(15)),
               keep.toString(),
               "UTC");

@@ -4,6 +4,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Capturer;
@@ -277,8 +278,7 @@ public final class DemoWorld {
             interval,
             Duration.ofSeconds(2),
             Duration.ofMinutes(2),
-            24,
-            Duration.ofDays(3),
+            new Counts(24, Duration.ofDays(3), Duration.ofDays(30), Duration.ZERO, 0, 0),
             Duration.ofMinutes(30));
     return new ProjectRecord(
         seededId(),

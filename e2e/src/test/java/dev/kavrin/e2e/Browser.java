@@ -6,6 +6,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,6 +16,10 @@ import java.util.Map;
 
 /** Debian's Chromium on the real interface. */
 final class Browser implements AutoCloseable {
+  static {
+    PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
+  }
+
   private static final Path AXE = Path.of("..", "web", "node_modules", "axe-core", "axe.min.js");
 
   private final Playwright playwright =

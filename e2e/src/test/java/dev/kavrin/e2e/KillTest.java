@@ -99,7 +99,7 @@ class KillTest {
               const answer = await fetch('/api/projects', {method: 'POST',
                 headers: {'Content-Type': 'application/json', 'X-XSRF-TOKEN': token},
                 body: JSON.stringify({name: 'Carriage', folder: work, rule: ['*.glb'], recovery: keep,
-                  plan: {interval: 'PT1S', quiet: 'PT2S', hardLimit: 'PT60S', keep: 3, hourlyFor: 'PT0S', accepted: 'PT30M'}})});
+                  plan: {interval: 'PT1S', quiet: 'PT2S', hardLimit: 'PT60S', keep: {newest: 3, hourly: 'PT0S', daily: 'PT0S', weekly: 'PT0S', ring: 0, room: 0}, accepted: 'PT30M'}})});
               return answer.status;
             }""",
             List.of(work.toString(), keep.toString()));

@@ -68,8 +68,11 @@ class LiveStoryTest {
           .containsText("Plan for station");
       fill(page, "Minutes after a change", "0.1");
       fill(page, "Newest copies to keep", "0");
+      fill(page, "Days of hourly copies", "0");
+      fill(page, "Days of daily copies", "0");
       assertThat(page.getByText("Zero copies means no safety")).isVisible();
       fill(page, "Newest copies to keep", "7");
+      fill(page, "Slots of the ring", "5");
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply")).click();
       assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Apply")))
           .isDisabled();

@@ -57,7 +57,7 @@ class BadInputTest {
                 "/api/projects",
                 """
             {"name":"Carriage","folder":"%s","rule":["*.glb"],"recovery":"%s",
-             "plan":{"interval":"PT1M","quiet":"PT2S","hardLimit":"PT60S","keep":5,"hourlyFor":"PT0S","accepted":"PT30M"}}
+             "plan":{"interval":"PT1M","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
             """
                     .formatted(app.work(), inside));
     assertThat(made.problem()).isEqualTo("unfit-folder");

@@ -156,7 +156,7 @@ public final class RunningKavrin
            "writesEvery":"PT10M","leftovers":[
            {"kind":"AUTOSAVE","folder":".drafts","pattern":"{stem}~{n}.tmp"},
            {"kind":"RESCUE","folder":".drafts","pattern":"{stem}.rescue"}]},
-         "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":5,"hourlyFor":"PT0S","accepted":"PT30M"}}
+         "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
         """
             .formatted(work(), keep(), intervalSeconds));
   }

@@ -133,16 +133,17 @@ class StoryTest {
     String path = "/api/projects/" + project.at("/id").asString();
     String body =
         "{\"plan\":"
-            + project.at("/plan").toString().replace("\"keep\":5", "\"keep\":9")
+            + project.at("/plan").toString().replace("\"newest\":5", "\"newest\":9")
             + ",\"program\":"
             + project.at("/program")
             + "}";
     String version = project.at("/version").asString();
 
     assertThat(app.client().put(path, version, body).status()).isEqualTo(200);
-    Client.Answer late = app.client().put(path, version, body.replace("\"keep\":9", "\"keep\":1"));
+    Client.Answer late =
+        app.client().put(path, version, body.replace("\"newest\":9", "\"newest\":1"));
     assertThat(late.status()).isEqualTo(409);
-    assertThat(app.client().get(path).json().at("/plan/keep").asInt()).isEqualTo(9);
+    assertThat(app.client().get(path).json().at("/plan/keep/newest").asInt()).isEqualTo(9);
   }
 
   @Test

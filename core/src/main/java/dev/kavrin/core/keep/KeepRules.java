@@ -65,6 +65,46 @@ public final class KeepRules {
     };
   }
 
+  /**
+   * The newest of each slot of an exponential ring. Birth {@code b} falls into the slot of the
+   * ruler sequence (OEIS A001511, from memory), capped at {@code slots}: every second state into
+   * the first, every fourth into the second, and so on. With one state per interval the kept ones
+   * reach back at least {@code 2^(slots − 2)} intervals.
+   */
+  public static KeepRule ring(int slots) {
+    return states -> {
+      Map<Integer, KeepState> newest = new HashMap<>();
+      if (slots > 0) {
+        states.forEach(
+            s ->
+                newest.merge(
+                    Math.min(ruler(s.birth()), slots), s, (a, b) -> a.birth() > b.birth() ? a : b));
+      }
+      Map<String, String> kept = new HashMap<>();
+      newest.forEach((slot, s) -> kept.put(s.id(), "slot " + slot + " of the ring"));
+      return kept;
+    };
+  }
+
+  /** How often two divides {@code 2n}: 1, 2, 1, 3, 1, 2, 1, 4 … */
+  static int ruler(long n) {
+    return Long.numberOfTrailingZeros(n) + 1;
+  }
+
+  /** The first state whose work was done after each of the moments. */
+  public static KeepRule firstAfter(List<Instant> incidents) {
+    return states -> {
+      Map<String, String> kept = new HashMap<>();
+      for (Instant incident : incidents) {
+        states.stream()
+            .filter(s -> s.workTime().isAfter(incident))
+            .min(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
+            .ifPresent(s -> kept.put(s.id(), "first after a crash"));
+      }
+      return kept;
+    };
+  }
+
   /** States that carry a mark, for the mark's reason. */
   public static KeepRule marked() {
     return states -> {

@@ -1,5 +1,6 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
 import jakarta.annotation.Nullable;
@@ -13,8 +14,8 @@ import java.util.List;
  * @param programDies worst loss if the program dies: W
  * @param fileLost worst loss if the file is lost: W + T + p + d
  * @param meanFileLost the same on average, the crash falling anywhere: W/2 + T/2 + p/2 + d
- * @param reachFrom shortest way back the kept copies reach: (N − 1)·T
- * @param reachTo longest: N·T
+ * @param reachFrom shortest way back the kept copies reach: (N − 1)·T, or what spans and ring add
+ * @param reachTo longest: N·T, likewise
  * @param footprint bytes in all recovery folders once N are there
  * @param loadPerHour bytes written an hour of steady work
  * @param warnings what a person should hear before choosing this
@@ -47,9 +48,11 @@ public record PlanFigures(
         known
             ? w.dividedBy(2).plus(t.dividedBy(2)).plus(plan.hardLimit().dividedBy(2)).plus(d)
             : null;
-    int n = plan.keep();
-    int states = Math.max(n, 1);
-    long footprint = Math.multiplyExact(in.size(), (long) states * in.documents() * in.places());
+    Counts counts = plan.keep();
+    long states = Math.max(counts.most(), 1);
+    long all = Math.multiplyExact(in.size(), states);
+    long perDocument = counts.room() == 0 ? all : Math.min(all, Math.max(counts.room(), in.size()));
+    long footprint = Math.multiplyExact(perDocument, (long) in.documents() * in.places());
     double copies = plan.timed() ? 3600.0 / t.toSeconds() : 0;
     long load = Math.round(copies * in.size() * in.documents() * in.places());
     return new PlanFigures(
@@ -63,12 +66,9 @@ public record PlanFigures(
         worst,
         mean,
         fileLostWhy(plan, w, d, worst),
-        plan.timed() ? t.multipliedBy(Math.max(0, n - 1)) : Duration.ZERO,
-        plan.timed() ? t.multipliedBy(n) : Duration.ZERO,
-        new Why(
-            "(N − 1)·T to N·T",
-            "(" + n + " − 1) × " + Words.age(t) + " to " + n + " × " + Words.age(t),
-            PRACTICE),
+        plan.timed() ? counts.surelyBack(t) : Duration.ZERO,
+        plan.timed() ? counts.atMostBack(t) : Duration.ZERO,
+        reachWhy(counts, t),
         footprint,
         new Why(
             "N × size × documents × places",
@@ -79,7 +79,10 @@ public record PlanFigures(
                 + in.documents()
                 + " × "
                 + in.places()
-                + (n == 0 ? " (the protected one stays)" : ""),
+                + (counts.most() == 0 ? " (the protected one stays)" : "")
+                + (perDocument < all
+                    ? ", held to " + Sizes.words(counts.room()) + " a document"
+                    : ""),
             PRACTICE),
         load,
         new Why(
@@ -95,6 +98,22 @@ public record PlanFigures(
                 : "no timed copies",
             PRACTICE),
         warnings(plan, worst));
+  }
+
+  private static Why reachWhy(Counts counts, Duration t) {
+    String n = counts.newest() + " × " + Words.age(t);
+    List<String> formula = new ArrayList<>(List.of("(N − 1)·T to N·T"));
+    List<String> filled =
+        new ArrayList<>(List.of("(" + counts.newest() + " − 1) × " + Words.age(t) + " to " + n));
+    if (counts.ring() >= 2) {
+      formula.add("ring of R slots 2^(R − 2)·T to 3·2^(R − 2)·T");
+      filled.add("R = " + counts.ring());
+    }
+    if (counts.longestSpan().compareTo(Duration.ZERO) > 0) {
+      formula.add("longest span as set");
+      filled.add(Words.age(counts.longestSpan()));
+    }
+    return new Why(String.join("; ", formula), String.join("; ", filled), PRACTICE);
   }
 
   private static Why fileLostWhy(Plan plan, Duration w, Duration d, Duration worst) {
@@ -115,10 +134,10 @@ public record PlanFigures(
     if (!plan.timed()) {
       warnings.add("No timed copies: only what you copy by hand is safe.");
     }
-    if (plan.keep() == 0) {
+    if (plan.keep().most() == 0) {
       warnings.add("Zero copies means no safety: only the newest intact one stays.");
     }
-    if (plan.keep() == 1) {
+    if (plan.keep().most() == 1) {
       warnings.add("Only the latest is kept: if that copy is the bad one, there is no other.");
     }
     Duration least = worst == null ? plan.interval() : worst;

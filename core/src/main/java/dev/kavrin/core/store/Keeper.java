@@ -4,8 +4,6 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepDecision;
-import dev.kavrin.core.keep.KeepRule;
-import dev.kavrin.core.keep.KeepRules;
 import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -42,18 +40,15 @@ public final class Keeper {
     held.set(hold);
   }
 
-  public static KeepRule rule(Plan plan, Instant now, ZoneId zone) {
-    return KeepRules.any(
-        List.of(
-            KeepRules.newest(plan.keep()),
-            KeepRules.firstOfEach(KeepRules.Period.HOUR, plan.hourlyFor(), now, zone),
-            KeepRules.marked()));
-  }
-
   /** What a plan would keep and drop of a document now; nothing is done. */
   public KeepDecision decide(ProjectRecord project, Plan plan, UUID document) {
+    List<Instant> incidents =
+        recovery.history().incidents().stream()
+            .filter(i -> i.documents().contains(document))
+            .map(JournalEntry.IncidentSet::to)
+            .toList();
     return KeepDecision.of(
-        rule(plan, clock.instant(), ZoneId.of(project.zone())),
+        plan.keep().rule(clock.instant(), ZoneId.of(project.zone()), incidents),
         recovery.history().keepStates(document));
   }
 

@@ -9,8 +9,10 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.LongStream;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
 import net.jqwik.api.Combinators;
@@ -63,9 +65,13 @@ class KeepRulesTest {
         Arbitraries.oneOf(
             newest,
             periods,
+            Arbitraries.integers().between(0, 8).map(KeepRules::ring),
+            Arbitraries.just(KeepRules.firstAfter(List.of(NOW.minus(Duration.ofDays(9))))),
             Arbitraries.just(KeepRules.marked()),
             Arbitraries.just(KeepRule.NOTHING));
-    return single.list().ofMinSize(1).ofMaxSize(4).map(KeepRules::any);
+    Arbitrary<KeepRule> mixed = single.list().ofMinSize(1).ofMaxSize(4).map(KeepRules::any);
+    return Combinators.combine(mixed, Arbitraries.integers().between(0, 4000))
+        .as((rule, room) -> room % 2 == 0 ? rule : new RoomLimit(rule, room));
   }
 
   @Property(tries = 150)
@@ -114,5 +120,73 @@ class KeepRulesTest {
     }
     assertThat(KeepDecision.of(KeepRules.newest(5), ten).kept().keySet())
         .containsExactlyInAnyOrder("6", "7", "8", "9", "10");
+  }
+
+  private static List<KeepState> steady(int n) {
+    List<KeepState> states = new ArrayList<>();
+    for (int b = 1; b <= n; b++) {
+      states.add(
+          new KeepState(String.valueOf(b), b, NOW.plusSeconds(60L * b), 100, true, Set.of()));
+    }
+    return states;
+  }
+
+  /** OEIS A001511, "the ruler function", its first 16 terms (from memory). */
+  @Example
+  void slotsFollowTheRulerSequence() {
+    assertThat(LongStream.rangeClosed(1, 16).mapToInt(KeepRules::ruler))
+        .containsExactly(1, 2, 1, 3, 1, 2, 1, 4, 1, 2, 1, 3, 1, 2, 1, 5);
+  }
+
+  /** The reach of the rotation, derived: the two rarest slots alternate every 2^(N-2) births. */
+  @Property(tries = 60)
+  void aRingReachesBackAsFarAsItPromises(
+      @ForAll @IntRange(min = 2, max = 8) int slots, @ForAll @IntRange(max = 500) int more) {
+    int births = (1 << slots) + more;
+    List<KeepState> held = new ArrayList<>();
+    for (KeepState born : steady(births)) {
+      held.add(born);
+      Map<String, String> kept = KeepRules.ring(slots).keeps(held);
+      held.removeIf(s -> !kept.containsKey(s.id()));
+    }
+    assertThat(held).hasSizeLessThanOrEqualTo(slots);
+    long oldest = held.stream().mapToLong(KeepState::birth).min().orElseThrow();
+    assertThat(births - oldest).isBetween(1L << (slots - 2), 3L << (slots - 2));
+  }
+
+  @Property(tries = 150)
+  void theRoomLimitHoldsOrOnlyWhatMustStayIsLeft(
+      @ForAll("histories") List<KeepState> states, @ForAll @IntRange(max = 5000) int room) {
+    KeepDecision decision = KeepDecision.of(new RoomLimit(KeepRules.newest(50), room), states);
+    List<KeepState> left =
+        states.stream().filter(s -> decision.kept().containsKey(s.id())).toList();
+    long used = left.stream().mapToLong(KeepState::bytes).sum();
+    boolean onlyMusts =
+        left.stream().filter(s -> s.marks().isEmpty()).count() <= 2
+            && left.stream()
+                .filter(s -> s.marks().isEmpty())
+                .allMatch(s -> s.protecting() || isLast(s, left));
+    assertThat(used <= room || onlyMusts).as("%d of %d", used, room).isTrue();
+  }
+
+  private static boolean isLast(KeepState state, List<KeepState> left) {
+    return left.stream().noneMatch(s -> s.workTime().isAfter(state.workTime()));
+  }
+
+  /** By hand: 1, 2 and 3 minutes lie close, 9 and 20 far; what goes opens the smallest gap. */
+  @Example
+  void roomIsWonWhereTheGapStaysSmallest() {
+    List<KeepState> states = new ArrayList<>();
+    for (int minute : new int[] {1, 2, 3, 9, 20}) {
+      states.add(
+          new KeepState(
+              "at " + minute, minute, NOW.plusSeconds(60L * minute), 100, true, Set.of()));
+    }
+    assertThat(KeepDecision.of(new RoomLimit(KeepRules.newest(9), 400), states).dropped())
+        .containsExactly("at 1");
+    assertThat(KeepDecision.of(new RoomLimit(KeepRules.newest(9), 300), states).dropped())
+        .containsExactly("at 1", "at 2");
+    assertThat(KeepDecision.of(new RoomLimit(KeepRules.newest(9), 0), states).kept().keySet())
+        .containsExactly("at 20");
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.core.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Cadence.Step;
 import java.time.Duration;
 import java.time.Instant;
@@ -16,8 +17,7 @@ class PlanTest {
         Duration.ofMinutes(minutes),
         Duration.ofSeconds(2),
         Duration.ofMinutes(2),
-        keep,
-        Duration.ZERO,
+        Counts.newest(keep),
         Duration.ofMinutes(10));
   }
 
@@ -43,6 +43,23 @@ class PlanTest {
     PlanFigures figures = PlanFigures.of(plan(20, 10), inputs(1, 20));
     assertThat(figures.reachFrom()).isEqualTo(Duration.ofMinutes(180));
     assertThat(figures.reachTo()).isEqualTo(Duration.ofMinutes(200));
+  }
+
+  @Test
+  void ringAndSpansReachFartherAndRoomHoldsTheFootprint() {
+    Counts counts = new Counts(10, Duration.ofHours(48), Duration.ofDays(30), Duration.ZERO, 9, 0);
+    PlanFigures figures = PlanFigures.of(with(counts), inputs(1_000_000, 20));
+    assertThat(figures.reachFrom()).isEqualTo(Duration.ofDays(30));
+    assertThat(figures.footprint()).isEqualTo((10 + 48 + 30 + 9) * 1_000_000L);
+    Counts ring = new Counts(10, Duration.ZERO, Duration.ZERO, Duration.ZERO, 9, 5_000_000);
+    figures = PlanFigures.of(with(ring), inputs(1_000_000, 20));
+    assertThat(figures.reachFrom()).isEqualTo(Duration.ofMinutes(20 * 128));
+    assertThat(figures.footprint()).isEqualTo(5_000_000);
+  }
+
+  private static Plan with(Counts counts) {
+    Plan p = plan(20, 1);
+    return new Plan(p.interval(), p.quiet(), p.hardLimit(), counts, p.accepted());
   }
 
   @Test

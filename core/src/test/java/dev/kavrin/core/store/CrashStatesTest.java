@@ -11,6 +11,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.disk.StageName;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
@@ -53,8 +54,7 @@ class CrashStatesTest {
               Duration.ofMinutes(1),
               Duration.ofSeconds(2),
               Duration.ofMinutes(1),
-              2,
-              Duration.ZERO,
+              Counts.newest(2),
               Duration.ofMinutes(5)),
           KEEP.toString(),
           "UTC");

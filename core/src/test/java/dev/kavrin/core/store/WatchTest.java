@@ -10,6 +10,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.restore.ChangedMeanwhileException;
@@ -84,8 +85,7 @@ class WatchTest {
                 Duration.ofMinutes(10),
                 Duration.ofSeconds(2),
                 Duration.ofMinutes(2),
-                3,
-                Duration.ZERO,
+                Counts.newest(3),
                 Duration.ofMinutes(15)),
             keep.toString(),
             "UTC");
@@ -212,8 +212,7 @@ class WatchTest {
                 Duration.ofMinutes(10),
                 Duration.ofSeconds(2),
                 Duration.ZERO,
-                1,
-                Duration.ZERO,
+                Counts.newest(1),
                 Duration.ofMinutes(10)),
             project.recovery(),
             "UTC");

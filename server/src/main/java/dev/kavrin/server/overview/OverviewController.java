@@ -130,7 +130,7 @@ class OverviewController {
         workHere,
         recoveryHere,
         p.plan().interval().toSeconds(),
-        p.plan().keep(),
+        p.plan().keep().newest(),
         lines,
         cautions(p, workHere, recoveryHere));
   }

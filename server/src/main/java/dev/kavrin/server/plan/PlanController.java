@@ -18,6 +18,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -67,7 +68,14 @@ class PlanController {
 
   private static PlanInputs inputs(Kept kept) {
     List<Watch.Status> all = kept.watch().status();
-    long size = all.stream().mapToLong(Watch.Status::size).max().orElse(0);
+    long size =
+        Stream.concat(
+                all.stream().map(Watch.Status::size),
+                all.stream()
+                    .flatMap(s -> kept.recovery().history().protecting(s.document()).stream())
+                    .map(c -> c.content().length()))
+            .max(Long::compare)
+            .orElse(0L);
     List<Long> times =
         kept.recovery().history().allCaptures().stream()
             .filter(c -> kept.watch().watched().contains(c.document()))
