@@ -1,5 +1,6 @@
 package dev.kavrin.core.keep;
 
+import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -8,10 +9,8 @@ import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 /** The rules a plan is put together from. */
 public final class KeepRules {
@@ -37,32 +36,38 @@ public final class KeepRules {
     DAY,
     WEEK;
 
-    private ZonedDateTime start(ZonedDateTime time) {
+    /** Where the period that holds {@code time} ends. */
+    private ZonedDateTime end(ZonedDateTime time) {
       return switch (this) {
-        case HOUR -> time.truncatedTo(ChronoUnit.HOURS);
-        case DAY -> time.truncatedTo(ChronoUnit.DAYS);
+        case HOUR -> time.truncatedTo(ChronoUnit.HOURS).plusHours(1);
+        case DAY -> time.truncatedTo(ChronoUnit.DAYS).plusDays(1);
         case WEEK ->
-            time.truncatedTo(ChronoUnit.DAYS)
-                .with(TemporalAdjusters.previousOrSame(java.time.DayOfWeek.MONDAY));
+            time.truncatedTo(ChronoUnit.DAYS).with(TemporalAdjusters.next(DayOfWeek.MONDAY));
       };
     }
   }
 
   /** The first state of each period that began within {@code span} before {@code now}. */
   public static KeepRule firstOfEach(Period period, Duration span, Instant now, ZoneId zone) {
+    String why = "first of the " + period.name().toLowerCase(java.util.Locale.ROOT);
     return states -> {
       Map<String, String> kept = new HashMap<>();
-      Set<ZonedDateTime> seen = new HashSet<>();
-      states.stream()
-          .sorted(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
-          .filter(s -> !s.workTime().isBefore(now.minus(span)))
-          .filter(s -> seen.add(period.start(s.workTime().atZone(zone))))
-          .forEach(
-              s ->
-                  kept.put(
-                      s.id(), "first of the " + period.name().toLowerCase(java.util.Locale.ROOT)));
+      Instant from = now.minus(span);
+      Instant nextPeriod = Instant.MIN;
+      for (KeepState s : span.isZero() ? List.<KeepState>of() : sortedByWork(states)) {
+        if (!s.workTime().isBefore(from) && !s.workTime().isBefore(nextPeriod)) {
+          kept.put(s.id(), why);
+          nextPeriod = period.end(s.workTime().atZone(zone)).toInstant();
+        }
+      }
       return kept;
     };
+  }
+
+  private static List<KeepState> sortedByWork(List<KeepState> states) {
+    return states.stream()
+        .sorted(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
+        .toList();
   }
 
   /**

@@ -21,15 +21,17 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
     private final KeepState state;
     private Link older;
     private Link newer;
-    private Duration gap;
+    private boolean mayGo;
+    private long gap;
 
     Link(KeepState state) {
       this.state = state;
     }
 
-    private Duration gap() {
+    /** Milliseconds between the neighbours. */
+    private long gap() {
       Link from = older == null ? this : older;
-      return Duration.between(from.state.workTime(), newer.state.workTime());
+      return Duration.between(from.state.workTime(), newer.state.workTime()).toMillis();
     }
   }
 
@@ -37,7 +39,7 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
       Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth);
 
   private static final Comparator<Link> NEXT_TO_GO =
-      Comparator.<Link, Duration>comparing(l -> l.gap).thenComparing(l -> l.state, BY_WORK);
+      Comparator.<Link>comparingLong(l -> l.gap).thenComparing(l -> l.state, BY_WORK);
 
   @Override
   public Map<String, String> keeps(List<KeepState> states) {
@@ -68,6 +70,7 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
     TreeSet<Link> candidates = new TreeSet<>(NEXT_TO_GO);
     for (Link link : links) {
       if (link.newer != null && link.state != whole && link.state.marks().isEmpty()) {
+        link.mayGo = true;
         link.gap = link.gap();
         candidates.add(link);
       }
@@ -85,13 +88,15 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
     if (link == null) {
       return;
     }
-    boolean mayGo = link.gap != null && candidates.remove(link);
+    if (link.mayGo) {
+      candidates.remove(link);
+    }
     if (link == older) {
       link.newer = newer;
     } else {
       link.older = older;
     }
-    if (mayGo) {
+    if (link.mayGo) {
       link.gap = link.gap();
       candidates.add(link);
     }
