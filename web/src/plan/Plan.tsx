@@ -34,6 +34,8 @@ function BigFigure(props: { value: string; label: string; why: WhyRecord; tone?:
 const ageOf = (iso: string | undefined) =>
   iso === undefined ? "unknown" : age(seconds(iso) * 1000);
 
+const reach = (from: string, to: string) => (from === to ? from : `${from} to ${to}`);
+
 function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
   const f = answer.figures;
   const past = f.fileLost !== undefined && seconds(f.fileLost) > seconds(plan.accepted);
@@ -63,7 +65,7 @@ function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
           tone={past ? "loss" : "ink"}
         />
         <BigFigure
-          value={timed ? `${ageOf(f.reachFrom)} to ${ageOf(f.reachTo)}` : "what you copy by hand"}
+          value={timed ? reach(ageOf(f.reachFrom), ageOf(f.reachTo)) : "what you copy by hand"}
           label="the kept copies reach back"
           why={f.reachWhy}
         />
