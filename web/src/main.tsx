@@ -6,12 +6,15 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
+import { askAhead } from "./api/queries";
 import { App } from "./app/App";
 import { system } from "./theme/system";
 
 const queries = new QueryClient({
   defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
 });
+
+askAhead(queries);
 
 const root = document.getElementById("root");
 if (root) {

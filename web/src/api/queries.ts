@@ -1,12 +1,34 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from "@tanstack/react-query";
 import { api, data } from "./client";
 import type { Plan, ProgramSheet, ReceiptView } from "./schema";
 
-export const useSession = () =>
-  useQuery({ queryKey: ["session"], queryFn: () => data(api.GET("/api/session")), retry: false });
+const session = queryOptions({
+  queryKey: ["session"],
+  queryFn: () => data(api.GET("/api/session")),
+  retry: false,
+});
 
-export const useOverview = () =>
-  useQuery({ queryKey: ["overview"], queryFn: () => data(api.GET("/api/overview")) });
+const overview = queryOptions({
+  queryKey: ["overview"],
+  queryFn: () => data(api.GET("/api/overview")),
+});
+
+/** Asks for what the first page needs before there is anything to show it with. */
+export function askAhead(queries: QueryClient) {
+  void queries.query(session).catch(() => undefined);
+  void queries.query(overview).catch(() => undefined);
+}
+
+export const useSession = () => useQuery(session);
+
+export const useOverview = () => useQuery(overview);
 
 export const usePlaces = () =>
   useQuery({ queryKey: ["places"], queryFn: () => data(api.GET("/api/places")) });

@@ -6,20 +6,37 @@ import { Problem } from "../api/client";
 import { listen } from "../api/events";
 import { useSession } from "../api/queries";
 import { Overview } from "../overview/Overview";
-import { Places } from "../places/Places";
-import { Plan } from "../plan/Plan";
-import { Programs } from "../programs/Programs";
 import { useMode } from "../theme/mode";
 import { useKeys } from "../shared/keys";
 import { Empty, Loading } from "../shared/parts";
-import { Start } from "../start/Start";
-import { Trail } from "../trail/Trail";
 import { Bar } from "./Bar";
 import { Help } from "./Help";
 import { addressOf, useGo, useWhere, VIEWS } from "./where";
 
-const Desk = lazy(() => import("../desk/Desk").then((m) => ({ default: m.Desk })));
-const Compare = lazy(() => import("../compare/Compare").then((m) => ({ default: m.Compare })));
+// The overview comes with the page; the other views are fetched while the person reads it.
+const fetches = {
+  Start: () => import("../start/Start").then((m) => ({ default: m.Start })),
+  Programs: () => import("../programs/Programs").then((m) => ({ default: m.Programs })),
+  Places: () => import("../places/Places").then((m) => ({ default: m.Places })),
+  Plan: () => import("../plan/Plan").then((m) => ({ default: m.Plan })),
+  Trail: () => import("../trail/Trail").then((m) => ({ default: m.Trail })),
+  Desk: () => import("../desk/Desk").then((m) => ({ default: m.Desk })),
+  Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
+};
+const Start = lazy(fetches.Start);
+const Programs = lazy(fetches.Programs);
+const Places = lazy(fetches.Places);
+const Plan = lazy(fetches.Plan);
+const Trail = lazy(fetches.Trail);
+const Desk = lazy(fetches.Desk);
+const Compare = lazy(fetches.Compare);
+
+function fetchTheRest(): () => void {
+  const waiting = setTimeout(() => {
+    for (const fetch of Object.values(fetches)) fetch().catch(() => undefined);
+  }, 3000);
+  return () => clearTimeout(waiting);
+}
 
 function Closed({ error }: { error: unknown }) {
   const used = new URLSearchParams(window.location.search).get("link") === "used";
@@ -50,6 +67,7 @@ function Views() {
   const { go } = useGo();
   const queries = useQueryClient();
   useEffect(() => listen(queries), [queries]);
+  useEffect(fetchTheRest, []);
   const document = inHand?.document.id;
   const keys = useMemo(
     () => ({

@@ -2,6 +2,7 @@ package dev.kavrin.server;
 
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.overview.FirstLook;
 import dev.kavrin.server.platform.Doorkeeper;
 import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -38,6 +39,7 @@ public final class Kavrin implements AutoCloseable {
     }
     Kavrin kavrin = start(Settings.read(Path.of(arguments[0])));
     Runtime.getRuntime().addShutdownHook(new Thread(kavrin::close, "stop"));
+    kavrin.bean(FirstLook.class).take();
     System.out.println("Open " + kavrin.newLink());
   }
 

@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 
 /** After a crash: what was lost, what survived, which one to take and why. */
 @Service
@@ -72,16 +73,20 @@ public class DeskService {
       List<TrailView.Place> lookedAt) {}
 
   /** Seconds of work the best copy lacks; empty without an incident or a whole copy. */
-  public Optional<Long> lostSeconds(UUID document) {
-    DeskView view = desk(document);
+  @Transactional(readOnly = true)
+  public Optional<Long> lostSeconds(TrailView trail) {
+    DeskView view = desk(trail);
     return view.incident() == null ? Optional.empty() : Optional.ofNullable(view.lostSeconds());
   }
 
   DeskView desk(UUID document) {
-    TrailView view = trail.trail(document);
+    return desk(trail.trail(document));
+  }
+
+  private DeskView desk(TrailView view) {
     Incident incident =
         incidents.of(view.project()).stream()
-            .filter(i -> i.documents().contains(document))
+            .filter(i -> i.documents().contains(view.document()))
             .findFirst()
             .orElse(null);
     Instant crash = incident == null ? clock.instant() : incident.to();

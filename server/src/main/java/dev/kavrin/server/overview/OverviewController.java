@@ -20,6 +20,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
+import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -95,6 +96,7 @@ class OverviewController {
       long bytes) {}
 
   @GetMapping("/api/overview")
+  @Transactional(readOnly = true)
   OverviewView overview() {
     return new OverviewView(
         projects.all().stream().map(this::line).toList(), follower.disagreements());
@@ -149,7 +151,7 @@ class OverviewController {
         ours.stream().map(TrailView.CopyView::modified).max(Instant::compareTo).orElse(null);
     IncidentService.Incident incident =
         open.stream().filter(i -> i.documents().contains(d.id())).findFirst().orElse(null);
-    Long lost = incident == null ? null : desks.lostSeconds(d.id()).orElse(null);
+    Long lost = incident == null ? null : desks.lostSeconds(view).orElse(null);
     return new DocumentLine(
         d.id(),
         d.path(),
@@ -188,6 +190,7 @@ class OverviewController {
   }
 
   @GetMapping("/api/places")
+  @Transactional(readOnly = true)
   List<PlaceLine> places() {
     List<ProjectService.Project> all = projects.all();
     return places.all().stream().map(p -> line(p, all)).toList();

@@ -1,9 +1,5 @@
 package dev.kavrin.server.trail;
 
-import dev.kavrin.core.content.Finding;
-import dev.kavrin.core.content.Inventory;
-import dev.kavrin.core.content.Link;
-import dev.kavrin.core.content.Part;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.plan.Exposure;
@@ -34,7 +30,6 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.core.type.TypeReference;
 
 /** Puts a document's trail together. */
 @Service
@@ -45,6 +40,7 @@ public class TrailService {
   private final JournalFollower follower;
   private final Finder finder;
   private final TrailRows.Contents contents;
+  private final ReadContents read;
   private final TrailRows.States states;
   private final TrailRows.Copies copies;
   private final TrailRows.Activities activities;
@@ -59,6 +55,7 @@ public class TrailService {
       JournalFollower follower,
       Finder finder,
       TrailRows.Contents contents,
+      ReadContents read,
       TrailRows.States states,
       TrailRows.Copies copies,
       TrailRows.Activities activities,
@@ -71,6 +68,7 @@ public class TrailService {
     this.follower = follower;
     this.finder = finder;
     this.contents = contents;
+    this.read = read;
     this.states = states;
     this.copies = copies;
     this.activities = activities;
@@ -121,16 +119,13 @@ public class TrailService {
     Map<Long, List<CopyRow>> byState =
         copies.findByDocumentIdAndGoneIsNull(document.key()).stream()
             .collect(Collectors.groupingBy(c -> c.stateId));
-    Map<Long, ContentRow> byContent =
-        contents
-            .findAllById(
-                byState.values().stream()
-                    .flatMap(List::stream)
-                    .map(c -> c.contentId)
-                    .distinct()
-                    .toList())
-            .stream()
-            .collect(Collectors.toMap(c -> c.id, c -> c));
+    Map<Long, ReadContents.Facts> byContent =
+        read.facts(
+            byState.values().stream()
+                .flatMap(List::stream)
+                .map(c -> c.contentId)
+                .distinct()
+                .toList());
     Map<String, List<TrailView.Mark>> marked = new HashMap<>();
     marks
         .findByDocumentId(document.key())
@@ -154,7 +149,7 @@ public class TrailService {
     StateView before = null;
     for (StateRow row : rows) {
       List<CopyRow> held = byState.get(row.id);
-      ContentRow content = byContent.get(held.get(0).contentId);
+      ReadContents.Facts content = byContent.get(held.get(0).contentId);
       before =
           view(
               row,
@@ -171,42 +166,27 @@ public class TrailService {
 
   private static StateView view(
       StateRow row,
-      ContentRow content,
+      ReadContents.Facts content,
       List<CopyRow> held,
       Map<Long, Path> roots,
       Map<String, List<TrailView.Mark>> marked,
       String kept,
       StateView before) {
-    Inventory inventory =
-        content.inventory == null
-            ? null
-            : StateRecorder.MAPPER.readValue(content.inventory, Inventory.class);
-    boolean hasParts = inventory != null && !inventory.parts().isEmpty();
-    Long parts = hasParts ? inventory.readableMeshes() : null;
+    Long parts = content.parts();
     return new StateView(
         row.manifestDigest,
-        content.length + "-" + content.digest,
+        content.id(),
         Moments.ofNanos(row.workLo),
         Moments.ofNanos(row.workHi),
-        content.length,
-        before == null ? null : content.length - before.size(),
-        content.verdict == null ? Verdict.NOT_CHECKED.name() : content.verdict,
-        content.findings == null
-            ? List.of()
-            : StateRecorder.MAPPER.readValue(
-                content.findings, new TypeReference<List<Finding>>() {}),
+        content.length(),
+        before == null ? null : content.length() - before.size(),
+        content.verdict(),
+        content.findings(),
         parts,
-        hasParts ? inventory.meshes() : null,
+        content.meshes(),
         parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
-        inventory == null
-            ? List.of()
-            : inventory.parts().stream()
-                .filter(p -> p.kind().equals("mesh") && p.readable())
-                .map(Part::label)
-                .toList(),
-        inventory == null
-            ? List.of()
-            : inventory.links().stream().filter(Link::namesFile).map(Link::uri).toList(),
+        content.labels(),
+        content.links(),
         held.stream()
             .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.sourceKind)))
             .map(c -> view(c, roots))
