@@ -127,6 +127,17 @@ export const useCopyNow = () =>
     data(api.POST("/api/documents/{id}/copies", { params: { path: { id } }, body: { note } })),
   );
 
+/** The next write is copied as soon as it rests. */
+export const useNextWrite = () =>
+  useChange(({ id, note }: { id: string; note: string }) =>
+    data(api.POST("/api/documents/{id}/next-write", { params: { path: { id } }, body: { note } })),
+  );
+
+export const useStopAwaiting = () =>
+  useChange((id: string) =>
+    data(api.DELETE("/api/documents/{id}/next-write", { params: { path: { id } } })),
+  );
+
 export const useMark = (id: string) =>
   useChange((mark: { state: string; mark: string; on: boolean; note?: string }) =>
     data(api.POST("/api/documents/{id}/marks", { params: { path: { id } }, body: mark })),

@@ -5,6 +5,7 @@ import type { DocumentLine, OverviewView, ProjectLine } from "../api/schema";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { CopyNow } from "../trail/CopyNow";
+import { HowItStands } from "../trail/HowItStands";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { age, count, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
@@ -133,11 +134,7 @@ function DocumentRow({
         >
           {d.name}
         </Link>
-        {d.live?.problem && !d.incident && (
-          <Text color="caution" fontWeight="400" fontSize="12px">
-            {d.live.problem}
-          </Text>
-        )}
+        {!d.incident && <HowItStands document={d.id} live={d.live} now={now} zone={zone} />}
       </Table.Cell>
       <Table.Cell>
         {project.programRuns ? (

@@ -2,6 +2,7 @@ import { Box, Flex, Grid, Slider, Text } from "@chakra-ui/react";
 import { type ReactNode, useMemo, useState } from "react";
 import type {
   Counts,
+  HandsOff as HandsOffRecord,
   PlanAnswer,
   Plan as PlanRecord,
   Project,
@@ -9,11 +10,12 @@ import type {
 } from "../api/schema";
 import { useApply, usePlanFigures, useProject, useSession } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
-import { Empty, Failure, Loading, Main, Notice, PageHead, PathText, Side } from "../shared/parts";
+import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
 import { age, count, duration, moment, seconds, size } from "../shared/words";
-import { Number, Setting } from "./fields";
+import { Number, Setting, Tick, Words } from "./fields";
+import { RecoveryFolders } from "./RecoveryFolders";
 
 /** Intervals worth dragging over, in seconds; 0 is "no timed copies". */
 const STOPS = [30, 60, 120, 180, 300, 420, 600, 900, 1200, 1800, 2700, 3600, 5400, 7200, 14400, 0];
@@ -39,7 +41,7 @@ const reach = (from: string, to: string) => (from === to ? from : `${from} to ${
 function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
   const f = answer.figures;
   const past = f.fileLost !== undefined && seconds(f.fileLost) > seconds(plan.accepted);
-  const timed = seconds(plan.interval) > 0;
+  const timed = seconds(plan.interval) > 0 || plan.everySave;
   return (
     <>
       <Grid
@@ -71,7 +73,11 @@ function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
         />
         <BigFigure
           value={size(f.footprint)}
-          label="room in the recovery folder"
+          label={
+            answer.inputs.places > 1
+              ? `room in all ${answer.inputs.places} recovery folders`
+              : "room in the recovery folder"
+          }
           why={f.footprintWhy}
         />
         <BigFigure
@@ -104,8 +110,9 @@ function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
         ))}
         {answer.drops > 0 && (
           <Notice tone="caution">
-            Applying this moves {count(answer.drops, "copy").replace("copys", "copies")} (
-            {size(answer.dropBytes)}) to the bin. They can be taken back for 14 days.
+            Applying this moves {answer.drops === 1 ? "1 copy" : `${answer.drops} copies`} (
+            {size(answer.dropBytes)}) to the bin. {answer.drops === 1 ? "It" : "They"} can be taken
+            back for 14 days, or until the room is needed.
           </Notice>
         )}
       </Flex>
@@ -115,6 +122,7 @@ function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
 
 function Drag({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   const now = seconds(plan.interval);
+  const words = now === 0 ? "never by itself" : age(now * 1000);
   const at = STOPS.findIndex((s) => s === now || (s > now && now !== 0));
   const index = now === 0 ? STOPS.length - 1 : at < 0 ? STOPS.length - 2 : at;
   return (
@@ -126,14 +134,15 @@ function Drag({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanReco
         onValueChange={(e) => set({ interval: duration(STOPS[e.value[0] ?? 0] ?? 600) })}
       >
         <Slider.Label fontSize="13px" fontWeight="650">
-          Longest time from a change to its copy: {now === 0 ? "never by itself" : age(now * 1000)}
+          Longest time from a change to its copy: {words}
+          {plan.everySave && ", and on every save"}
         </Slider.Label>
         <Slider.Control mt="2">
           <Slider.Track bg="hairline">
             <Slider.Range bg="fir" />
           </Slider.Track>
           <Slider.Thumb index={0} bg="ink" borderColor="ink">
-            <Slider.HiddenInput aria-valuetext={now === 0 ? "never by itself" : age(now * 1000)} />
+            <Slider.HiddenInput aria-valuetext={words} />
           </Slider.Thumb>
         </Slider.Control>
       </Slider.Root>
@@ -224,6 +233,55 @@ function Row({ children }: { children: ReactNode }) {
   );
 }
 
+function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOffRecord) => void }) {
+  const change = (changes: Partial<HandsOffRecord>) => set({ ...plan, ...changes });
+  return (
+    <Setting
+      name="Hands off"
+      under="then Kavrin neither reads nor copies; what was due is made up for afterwards"
+    >
+      <Row>
+        while a process called
+        <Words
+          label="Process that keeps Kavrin away"
+          value={plan.process}
+          placeholder="none"
+          onChange={(process) => change({ process })}
+        />
+        runs
+      </Row>
+      <Row>
+        while a file called
+        <Words
+          label="File that keeps Kavrin away"
+          value={plan.file}
+          placeholder="none"
+          onChange={(file) => change({ file })}
+        />
+        stands
+      </Row>
+      <Row>
+        <Tick
+          label="while the document grows"
+          on={plan.growing}
+          onChange={(growing) => change({ growing })}
+        />
+      </Row>
+      <Row>
+        for
+        <Number
+          label="Minutes of hands-off at most"
+          value={seconds(plan.limit) / 60}
+          min={0}
+          max={10080}
+          onChange={(m) => change({ limit: duration(Math.round(m * 60)) })}
+        />
+        min at most (0: no limit)
+      </Row>
+    </Setting>
+  );
+}
+
 function Form({
   project,
   recovery,
@@ -251,6 +309,11 @@ function Form({
           onChange={(m) => set({ interval: duration(Math.round(m * 60)) })}
         />
         min after a change
+        <Tick
+          label="and on every save"
+          on={plan.everySave}
+          onChange={(everySave) => set({ everySave })}
+        />
       </Setting>
       <Setting name="Wait" under="a copy in the middle of a write would be no copy">
         <Number
@@ -271,6 +334,7 @@ function Form({
         />
         min at most
       </Setting>
+      <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
       <Setting name="I accept to lose">
         <Number
@@ -282,23 +346,7 @@ function Form({
         />
         min of work
       </Setting>
-      <Setting
-        name="Recovery folder"
-        under={
-          recovery && (
-            <>
-              {recovery.disk || "unknown disk"} · {size(recovery.free)} free
-              {[...recovery.faults, ...recovery.cautions].map((c) => (
-                <Text key={c} color="caution">
-                  ▲ {c}
-                </Text>
-              ))}
-            </>
-          )
-        }
-      >
-        <PathText path={project.recovery} size="13px" />
-      </Setting>
+      <RecoveryFolders project={project} check={recovery} />
     </Box>
   );
 }
@@ -333,7 +381,11 @@ function Editor({ project, documents }: { project: Project; documents: number })
             )
           }
         >
-          {drops > 0 ? `Apply · moves ${drops} to the bin` : "Apply · drops nothing"}
+          {!dirty
+            ? "Nothing to apply"
+            : drops > 0
+              ? `Apply · moves ${drops} to the bin`
+              : "Apply · drops nothing"}
         </Main>
       </PageHead>
       <Failure error={apply.error} />

@@ -1,4 +1,4 @@
-import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { Box, Checkbox, Flex, Input, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
 /** A setting in a sentence: its name, the sentence, what it means. */
@@ -57,3 +57,44 @@ export function Number(props: {
 }
 
 const Number0 = (value: number) => String(Math.round(value * 100) / 100);
+
+/** A few words inside a sentence. */
+export function Words(props: {
+  label: string;
+  value: string;
+  placeholder: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <Input
+      size="sm"
+      w="150px"
+      fontFamily="mono"
+      fontSize="13px"
+      border="0"
+      borderBottom="1px solid"
+      borderColor="ink"
+      borderRadius="0"
+      aria-label={props.label}
+      value={props.value}
+      placeholder={props.placeholder}
+      maxLength={300}
+      onChange={(e) => props.onChange(e.target.value)}
+    />
+  );
+}
+
+/** Something that holds or does not. */
+export function Tick(props: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <Checkbox.Root
+      size="sm"
+      checked={props.on}
+      onCheckedChange={(e) => props.onChange(e.checked === true)}
+    >
+      <Checkbox.HiddenInput />
+      <Checkbox.Control borderColor="muted" />
+      <Checkbox.Label fontWeight="400">{props.label}</Checkbox.Label>
+    </Checkbox.Root>
+  );
+}

@@ -13,8 +13,10 @@ import { FolderPicker } from "./FolderPicker";
 
 const FIRST_PLAN = {
   interval: duration(600),
+  everySave: false,
   quiet: duration(2),
   hardLimit: duration(120),
+  handsOff: { process: "", file: "", growing: false, limit: duration(0) },
   keep: {
     newest: 24,
     hourly: duration(2 * 86_400),

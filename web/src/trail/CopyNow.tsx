@@ -1,6 +1,6 @@
 import { Dialog, Field, Input, Portal, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { useCopyNow } from "../api/queries";
+import { useCopyNow, useNextWrite } from "../api/queries";
 import { Failure, Key, Main, PathText, Side } from "../shared/parts";
 import { age } from "../shared/words";
 
@@ -14,9 +14,11 @@ export function CopyNow(props: {
 }) {
   const [note, setNote] = useState("");
   const copy = useCopyNow();
+  const next = useNextWrite();
   const written = props.modified
     ? `written ${age(props.now - new Date(props.modified).getTime())} ago`
     : "not there now";
+  const done = copy.isSuccess || next.isSuccess;
   return (
     <>
       <Side onClick={() => props.onOpen(true)} disabled={!props.modified}>
@@ -27,6 +29,7 @@ export function CopyNow(props: {
         onOpenChange={(e) => {
           props.onOpen(e.open);
           copy.reset();
+          next.reset();
         }}
         size="sm"
       >
@@ -45,7 +48,8 @@ export function CopyNow(props: {
                 </Dialog.Header>
                 <Dialog.Body>
                   <Text fontSize="13px" color="muted" mb="3">
-                    What the program has not written yet is not in it. Save there first.
+                    What the program has not written yet is not in it. Save there first, or let
+                    Kavrin take the next write.
                   </Text>
                   <Field.Root>
                     <Field.Label>Note, if you like</Field.Label>
@@ -65,14 +69,27 @@ export function CopyNow(props: {
                       <PathText path={copy.data.path} />
                     </Text>
                   )}
-                  <Failure error={copy.error} />
+                  {next.isSuccess && (
+                    <Text mt="3" fontSize="13px" role="status">
+                      Save in the program now. As soon as the file rests, it is copied.
+                    </Text>
+                  )}
+                  <Failure error={copy.error ?? next.error} />
                 </Dialog.Body>
                 <Dialog.Footer>
-                  <Side onClick={() => props.onOpen(false)}>{copy.data ? "Done" : "Leave it"}</Side>
-                  {!copy.data && (
-                    <Main type="submit" loading={copy.isPending}>
-                      Copy now
-                    </Main>
+                  <Side onClick={() => props.onOpen(false)}>{done ? "Done" : "Leave it"}</Side>
+                  {!done && (
+                    <>
+                      <Side
+                        loading={next.isPending}
+                        onClick={() => next.mutate({ id: props.document, note })}
+                      >
+                        Take the next write
+                      </Side>
+                      <Main type="submit" loading={copy.isPending}>
+                        Copy now
+                      </Main>
+                    </>
                   )}
                 </Dialog.Footer>
               </form>

@@ -10,6 +10,7 @@ import { age, count, KIND, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 import { BinList } from "./BinList";
 import { CopyNow } from "./CopyNow";
+import { HowItStands } from "./HowItStands";
 import { Inspector } from "./Inspector";
 import { StateTable } from "./StateTable";
 import { Wake } from "./wake/Wake";
@@ -157,9 +158,9 @@ export function Trail() {
           </Main>
         )}
       </PageHead>
-      {trail.data.live?.problem && !desk.data?.incident?.open && (
-        <Box px="4" pt="2" fontSize="13px" color="caution">
-          {trail.data.live.problem}
+      {!desk.data?.incident?.open && (
+        <Box px="4" pt="1">
+          <HowItStands document={document} live={trail.data.live} now={now} zone={zone} />
         </Box>
       )}
       <Wake

@@ -3,12 +3,12 @@ package dev.kavrin.bench;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
-import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Capturer;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
@@ -16,7 +16,6 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Random;
@@ -105,16 +104,14 @@ final class CaptureBench {
               work.toString(),
               List.of("*.dat"),
               ProgramSheet.UNKNOWN,
-              new Plan(
-                  Duration.ofMinutes(10),
-                  Duration.ofSeconds(2),
-                  Duration.ofMinutes(2),
-                  Counts.newest(3),
-                  Duration.ofMinutes(15)),
+              Plan.DEFAULT,
               keep.toString(),
+              List.of(),
+              null,
               "UTC");
       recovery.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));
-      capturer = new Capturer(disk, publisher, new HealthCheck(disk), recovery, clock);
+      capturer =
+          new Capturer(disk, publisher, new HealthCheck(disk), Recoveries.of(recovery), clock);
     }
 
     /** Seconds of one capture, which is taken away again afterwards. */
@@ -136,7 +133,7 @@ final class CaptureBench {
                   false,
                   false));
       double seconds = (System.nanoTime() - start) / 1e9;
-      clear(recovery.absolute(made.capture().path()));
+      clear(made.file());
       return seconds;
     }
   }

@@ -13,12 +13,15 @@ import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.Keeper;
 import dev.kavrin.core.store.Leftovers;
 import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.store.ProcessTable;
 import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.core.trail.ProgramSheet.Leftover;
+import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.demo.Workday.Deed;
 import dev.kavrin.standin.Modeller;
 import dev.kavrin.standin.Scene;
@@ -274,10 +277,8 @@ public final class DemoWorld {
 
   private ProjectRecord project(String name, String slug, Path folder, Duration interval) {
     Plan plan =
-        new Plan(
+        Plan.every(
             interval,
-            Duration.ofSeconds(2),
-            Duration.ofMinutes(2),
             new Counts(24, Duration.ofDays(3), Duration.ofDays(30), Duration.ZERO, 0, 0),
             Duration.ofMinutes(30));
     return new ProjectRecord(
@@ -289,6 +290,8 @@ public final class DemoWorld {
         sheet(),
         plan,
         recovery.root().toString(),
+        List.of(),
+        null,
         zone.getId());
   }
 
@@ -298,17 +301,14 @@ public final class DemoWorld {
     recovery.record(new JournalEntry.ProjectSet(clock.instant(), ILSE, project));
     recovery.record(
         new JournalEntry.DocumentSet(clock.instant(), seededId(), project.id(), document));
-    Capturer capturer = new Capturer(disk, publisher, health, recovery, clock);
-    Keeper keeper = new Keeper(disk, publisher, recovery, clock);
+    Recoveries recoveries = Recoveries.of(recovery);
+    ProcessTable processes = words -> modellerRuns;
+    Capturer capturer = new Capturer(disk, publisher, health, recoveries, clock);
+    Keeper keeper = new Keeper(disk, publisher, recoveries, clock);
     return new Kept(
         project,
-        new Watch(disk, recovery, capturer, keeper, clock, project),
+        new Watch(disk, recoveries, capturer, keeper, processes, Clockwork.steady(clock), project),
         new IncidentWatch(
-            disk,
-            recovery,
-            new Leftovers(disk, publisher, capturer),
-            health,
-            words -> modellerRuns,
-            clock));
+            disk, recoveries, new Leftovers(disk, publisher, capturer), health, processes, clock));
   }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.server;
 
+import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.overview.FirstLook;
@@ -10,7 +11,6 @@ import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.InstantSource;
 import java.util.Map;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -46,7 +46,7 @@ public final class Kavrin implements AutoCloseable {
   public static Kavrin start(Settings settings) throws IOException, InterruptedException {
     Node node = Node.of(settings.data());
     ReaderProcess reader = new ReaderProcess();
-    Engine engine = new Engine(settings, node.id(), reader, InstantSource.system());
+    Engine engine = new Engine(settings, node.id(), reader, Clockwork.system());
     engine.start();
     WaitingRoom.untilDatabaseAnswers(settings, engine);
     SpringApplication application = new SpringApplication(KavrinApplication.class);

@@ -1,10 +1,13 @@
 package dev.kavrin.core.disk;
 
 import dev.kavrin.core.chunk.ContentId;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 
 /**
  * The only way Kavrin writes, moves or deletes a file. At every instant each target is the old or
@@ -45,20 +48,72 @@ public final class Publisher {
    * @throws VerifyException what is on the device is not what was written; nothing was published
    */
   public ContentId publish(Path target, Filling filling, Gate gate) throws IOException {
-    Path folder = target.getParent();
-    Path stage = StageName.in(folder, node);
-    ContentId written;
-    try {
-      written = write(stage, filling);
-      gate.pass(stage, written);
-      giveName(stage, target);
-    } catch (IOException | RuntimeException failed) {
-      discard(stage, failed);
+    Outcome outcome = publishAll(List.of(new Target(target, gate)), filling).get(0);
+    if (outcome.failure() instanceof IOException failed) {
       throw failed;
     }
-    disk.unlink(stage);
-    disk.flushFolder(folder);
-    return written;
+    if (outcome.failure() instanceof RuntimeException failed) {
+      throw failed;
+    }
+    return outcome.content();
+  }
+
+  /** A name to publish under, and the last look before it is given. */
+  public record Target(Path path, Gate gate) {}
+
+  /**
+   * What came of one target.
+   *
+   * @param content what stands there, null if it failed
+   * @param failure why nothing was published there, else null
+   */
+  public record Outcome(@Nullable ContentId content, @Nullable Exception failure) {}
+
+  /**
+   * Publishes the same bytes under several new names in one pass, each as {@link #publish} does.
+   * One that fails does not stop the others.
+   *
+   * @return what came of each, in the order of the targets
+   * @throws IOException the filling failed; nothing was published
+   */
+  public List<Outcome> publishAll(List<Target> targets, Filling filling) throws IOException {
+    List<Stage> stages = new ArrayList<>();
+    for (Target target : targets) {
+      stages.add(new Stage(disk, target, StageName.in(target.path().getParent(), node)));
+    }
+    try (Fork fork = new Fork(stages)) {
+      fill(stages, fork, filling);
+      fork.flush();
+    } catch (IOException | RuntimeException failed) {
+      stages.forEach(stage -> discard(stage.file(), failed));
+      throw failed;
+    }
+    return stages.stream().map(this::finish).toList();
+  }
+
+  private static void fill(List<Stage> stages, Fork fork, Filling filling) throws IOException {
+    if (stages.stream().anyMatch(stage -> stage.failure() == null)) {
+      try {
+        filling.into(fork);
+      } catch (Fork.NobodyTakesIt eachKeepsItsReason) {
+        return;
+      }
+    }
+  }
+
+  private Outcome finish(Stage stage) {
+    stage.attempt(
+        sink -> {
+          stage.target().gate().pass(stage.file(), sink.content());
+          giveName(stage.file(), stage.target().path());
+          disk.unlink(stage.file());
+          disk.flushFolder(stage.file().getParent());
+        });
+    if (stage.failure() == null) {
+      return new Outcome(stage.content(), null);
+    }
+    discard(stage.file(), stage.failure());
+    return new Outcome(null, stage.failure());
   }
 
   /** Copies a file's bytes under a new name, keeping its time of last write. */

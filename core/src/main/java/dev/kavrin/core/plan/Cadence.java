@@ -1,8 +1,10 @@
 package dev.kavrin.core.plan;
 
-import java.time.Instant;
+import jakarta.annotation.Nullable;
+import java.time.Duration;
+import java.util.Optional;
 
-/** When the next copy is due. Pure: everything it needs is handed in. */
+/** When the next copy is due. Pure: everything it needs is handed in, on one steady clock. */
 public final class Cadence {
   private Cadence() {}
 
@@ -10,6 +12,8 @@ public final class Cadence {
   public enum Step {
     /** Nothing is due. */
     WAIT,
+    /** Due, but held back on purpose. */
+    HELD,
     /** Copy, provided the file keeps still. */
     COPY,
     /** The hard limit is reached: copy what is there, even mid-write. */
@@ -17,20 +21,43 @@ public final class Cadence {
   }
 
   /**
-   * @param firstChange earliest change no copy holds yet, null if there is none
-   * @param lastWrite last write seen
+   * How a document stands.
+   *
+   * @param changed earliest change no copy holds yet, null if there is none
+   * @param wrote last write seen
+   * @param handsOff one of the plan's reasons to stay away holds now
+   * @param released when such a reason last ended, null if none ever held
+   * @param asked a person waits for the write that came; nothing holds that copy back
    */
-  public static Step step(Plan plan, Instant firstChange, Instant lastWrite, Instant now) {
-    if (firstChange == null || !plan.timed()) {
+  public record Waiting(
+      @Nullable Duration changed,
+      Duration wrote,
+      boolean handsOff,
+      @Nullable Duration released,
+      boolean asked) {}
+
+  public static Step step(Plan plan, Waiting document, Duration now) {
+    Optional<Duration> after = document.asked() ? Optional.of(Duration.ZERO) : plan.dueAfter();
+    if (document.changed() == null || after.isEmpty()) {
       return Step.WAIT;
     }
-    Instant due = firstChange.plus(plan.interval());
-    if (now.isBefore(due)) {
+    Duration due = document.changed().plus(after.get());
+    if (now.compareTo(due) < 0) {
       return Step.WAIT;
     }
-    if (!now.isBefore(lastWrite.plus(plan.quiet()))) {
+    Duration patience = due;
+    if (document.handsOff() && !document.asked()) {
+      Duration hold = plan.handsOff().longestHold();
+      if (hold == null || now.compareTo(due.plus(hold)) < 0) {
+        return Step.HELD;
+      }
+      patience = due.plus(hold);
+    } else if (document.released() != null && document.released().compareTo(due) > 0) {
+      patience = document.released();
+    }
+    if (now.compareTo(document.wrote().plus(plan.quiet())) >= 0) {
       return Step.COPY;
     }
-    return now.isBefore(due.plus(plan.hardLimit())) ? Step.WAIT : Step.COPY_UNSETTLED;
+    return now.compareTo(patience.plus(plan.hardLimit())) < 0 ? Step.WAIT : Step.COPY_UNSETTLED;
   }
 }

@@ -12,8 +12,8 @@ import java.util.List;
  * What a plan comes to (HEART §2). Durations null where nothing tells.
  *
  * @param programDies worst loss if the program dies: W
- * @param fileLost worst loss if the file is lost: W + T + p + d
- * @param meanFileLost the same on average, the crash falling anywhere: W/2 + T/2 + p/2 + d
+ * @param fileLost worst loss if the file is lost: W + T + p + h + d
+ * @param meanFileLost the same on average, the crash falling anywhere: (W + T + p + h)/2 + d
  * @param reachFrom shortest way back the kept copies reach: (N − 1)·T, or what spans and ring add
  * @param reachTo longest: N·T, likewise
  * @param footprint bytes in all recovery folders once N are there
@@ -39,21 +39,21 @@ public record PlanFigures(
   private static final String PRACTICE = "common practice, no source";
 
   public static PlanFigures of(Plan plan, PlanInputs in) {
-    Duration t = plan.interval();
+    Duration t = plan.dueAfter().orElse(Duration.ZERO);
     Duration d = in.copyTime() == null ? Duration.ZERO : in.copyTime();
     Duration w = in.programWrites();
-    boolean known = w != null && plan.timed();
-    Duration worst = known ? w.plus(t).plus(plan.hardLimit()).plus(d) : null;
-    Duration mean =
-        known
-            ? w.dividedBy(2).plus(t.dividedBy(2)).plus(plan.hardLimit().dividedBy(2)).plus(d)
-            : null;
+    Duration h = plan.handsOff().longestHold();
+    boolean known = w != null && h != null && plan.timed();
+    Duration waits = known ? w.plus(t).plus(plan.hardLimit()).plus(h) : null;
+    Duration worst = known ? waits.plus(d) : null;
+    Duration mean = known ? waits.dividedBy(2).plus(d) : null;
+    Duration apart = plan.everySave() ? between(plan, w) : t;
     Counts counts = plan.keep();
     long states = Math.max(counts.most(), 1);
     long all = Math.multiplyExact(in.size(), states);
     long perDocument = counts.room() == 0 ? all : Math.min(all, Math.max(counts.room(), in.size()));
     long footprint = Math.multiplyExact(perDocument, (long) in.documents() * in.places());
-    double copies = plan.timed() ? 3600.0 / t.toSeconds() : 0;
+    double copies = apart.isZero() ? 0 : 3600.0 / apart.toSeconds();
     long load = Math.round(copies * in.size() * in.documents() * in.places());
     return new PlanFigures(
         w,
@@ -65,10 +65,10 @@ public record PlanFigures(
             OWN),
         worst,
         mean,
-        fileLostWhy(plan, w, d, worst),
-        plan.timed() ? counts.surelyBack(t) : Duration.ZERO,
-        plan.timed() ? counts.atMostBack(t) : Duration.ZERO,
-        reachWhy(counts, t),
+        fileLostWhy(plan, in, worst),
+        plan.timed() ? counts.surelyBack(apart) : Duration.ZERO,
+        plan.timed() ? counts.atMostBack(apart) : Duration.ZERO,
+        reachWhy(counts, apart),
         footprint,
         new Why(
             "N × size × documents × places",
@@ -87,7 +87,7 @@ public record PlanFigures(
         load,
         new Why(
             "(1 h / T) × size × documents × places",
-            plan.timed()
+            copies > 0
                 ? String.format(
                     java.util.Locale.ROOT,
                     "%.1f × %s × %d × %d",
@@ -95,7 +95,7 @@ public record PlanFigures(
                     Sizes.words(in.size()),
                     in.documents(),
                     in.places())
-                : "no timed copies",
+                : plan.timed() ? "nothing tells how often it is saved" : "no timed copies",
             PRACTICE),
         warnings(plan, worst));
   }
@@ -116,17 +116,29 @@ public record PlanFigures(
     return new Why(String.join("; ", formula), String.join("; ", filled), PRACTICE);
   }
 
-  private static Why fileLostWhy(Plan plan, Duration w, Duration d, Duration worst) {
+  /** How far copies of every save lie apart: the program's own writes, if they are known. */
+  private static Duration between(Plan plan, Duration programWrites) {
+    if (programWrites == null) {
+      return plan.interval();
+    }
+    boolean sooner = plan.interval().isZero() || programWrites.compareTo(plan.interval()) < 0;
+    return sooner ? programWrites : plan.interval();
+  }
+
+  private static Why fileLostWhy(Plan plan, PlanInputs in, Duration worst) {
+    Duration h = plan.handsOff().longestHold();
     String filled =
-        (w == null ? "W unknown" : Words.age(w))
+        (in.programWrites() == null ? "W unknown" : Words.age(in.programWrites()))
             + " + "
-            + Words.age(plan.interval())
+            + Words.age(plan.dueAfter().orElse(Duration.ZERO))
             + " + "
             + Words.age(plan.hardLimit())
             + " + "
-            + Words.age(d)
+            + (h == null ? "no limit to hands-off" : Words.age(h))
+            + " + "
+            + Words.age(in.copyTime() == null ? Duration.ZERO : in.copyTime())
             + (worst == null ? "" : " = " + Words.age(worst));
-    return new Why("W + T + p + d", filled, OWN);
+    return new Why("W + T + p + h + d", filled, OWN);
   }
 
   private static List<String> warnings(Plan plan, Duration worst) {
@@ -140,7 +152,10 @@ public record PlanFigures(
     if (plan.keep().most() == 1) {
       warnings.add("Only the latest is kept: if that copy is the bad one, there is no other.");
     }
-    Duration least = worst == null ? plan.interval() : worst;
+    if (plan.handsOff().longestHold() == null) {
+      warnings.add("Hands-off has no limit: while it lasts, no copy is made.");
+    }
+    Duration least = worst == null ? plan.dueAfter().orElse(Duration.ZERO) : worst;
     if (plan.timed() && least.compareTo(plan.accepted()) > 0) {
       warnings.add(
           "You may lose up to "

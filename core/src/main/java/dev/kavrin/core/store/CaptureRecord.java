@@ -47,11 +47,20 @@ public record CaptureRecord(
     return settled && verdict.trustworthy();
   }
 
+  /** The same bytes under another name, in a folder of their own. */
+  CaptureRecord at(String otherPath) {
+    return changed(otherPath, verdict, findings);
+  }
+
   CaptureRecord found(Verdict now, String why) {
+    return changed(path, now, why);
+  }
+
+  private CaptureRecord changed(String otherPath, Verdict now, String why) {
     return new CaptureRecord(
         document,
         kind,
-        path,
+        otherPath,
         state,
         content,
         source,

@@ -16,13 +16,18 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 
 /**
- * Makes one copy of one file in a recovery folder: a stable read, checked, journalled, published.
+ * Copies one file into every recovery folder that holds all there is, in one pass over the source:
+ * a stable read, checked, journalled, published. A folder that fails falls behind; the others go
+ * on.
  */
 public final class Capturer {
   /** Room left free for the program's own save. */
@@ -31,20 +36,22 @@ public final class Capturer {
   private final Disk disk;
   private final Publisher publisher;
   private final Inspector inspector;
-  private final RecoveryFolder recovery;
+  private final Recoveries recoveries;
   private final InstantSource clock;
+  private final Bin bin;
 
   public Capturer(
       Disk disk,
       Publisher publisher,
       Inspector inspector,
-      RecoveryFolder recovery,
+      Recoveries recoveries,
       InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
     this.inspector = inspector;
-    this.recovery = recovery;
+    this.recoveries = recoveries;
     this.clock = clock;
+    this.bin = new Bin(disk, publisher, clock);
   }
 
   /**
@@ -72,85 +79,168 @@ public final class Capturer {
       boolean evenMoving) {}
 
   /**
-   * @param made false if a copy already held exactly these bytes; nothing was written then
+   * What came of it.
+   *
+   * @param folder the first folder that holds it
+   * @param made false if copies already held exactly these bytes; nothing was written then
    */
-  public record Result(CaptureRecord capture, boolean made) {}
+  public record Result(RecoveryFolder folder, CaptureRecord capture, boolean made) {
+    public Path file() {
+      return folder.absolute(capture.path());
+    }
+  }
 
   /** Thrown by the gate to give up a stage whose bytes are held already. */
   private static final class Held extends IOException {
     private final transient CaptureRecord capture;
 
     Held(CaptureRecord capture) {
+      super("held already");
       this.capture = capture;
     }
   }
 
+  /** One folder that is to get the copy. */
+  private record Seat(RecoveryFolder folder, Path target, UUID op) {}
+
   /**
    * @throws NoSuchFileException the source vanished
    * @throws SourceException it is moving, damaged or no plain file
-   * @throws NoRoomException too little room
-   * @throws PlaceAwayException the recovery folder's drive is away
+   * @throws NoRoomException too little room in the only folder there is
+   * @throws PlaceAwayException the drive of the only folder there is is away
    */
   public Result capture(Order order) throws IOException {
-    recovery.requireHere();
     FileFacts before = plainFile(order.source());
-    Instant started = clock.instant();
     long start = System.nanoTime();
     Span work = order.work() == null ? Span.at(before.modified()) : order.work();
-    Path target =
-        recovery.nextName(order.project(), order.documentPath(), order.document(), work.hi());
-    long free = disk.room(target.getParent());
-    if (free < before.size() + FLOOR) {
-      throw new NoRoomException(recovery.root(), before.size() + FLOOR, free);
-    }
-    UUID op = UUID.randomUUID();
-    JournalEntry.Deed deed =
-        order.kind() == CopyKind.SECURED ? JournalEntry.Deed.SECURE : JournalEntry.Deed.CAPTURE;
-    recovery.record(
-        new JournalEntry.Intent(
-            started,
-            op,
-            deed,
-            order.document(),
-            order.source().toString(),
-            recovery.relative(target),
-            null));
+    List<Seat> seats = seats(order, before, work);
     Gated gated = new Gated(order, before);
+    List<Publisher.Target> targets =
+        seats.stream()
+            .map(
+                seat ->
+                    new Publisher.Target(
+                        seat.target(), (stage, id) -> gated.pass(seat.folder(), stage, id)))
+            .toList();
+    List<Publisher.Outcome> outcomes;
     try {
-      ContentId content =
-          publisher.publish(target, sink -> Copying.copy(disk, order.source(), sink), gated);
-      CaptureRecord capture =
-          new CaptureRecord(
-              order.document(),
-              order.kind(),
-              recovery.relative(target),
-              Manifest.ofFile(content).digest(),
-              content,
-              order.origin().toString(),
-              order.sourceKind(),
-              work.lo(),
-              work.hi(),
-              sequence(target),
-              order.cause(),
-              order.note(),
-              gated.settled,
-              gated.report.verdict(),
-              gated.report.reason(),
-              Duration.ofNanos(System.nanoTime() - start).toMillis());
-      recovery.record(new JournalEntry.Captured(clock.instant(), op, capture));
-      return new Result(capture, true);
-    } catch (Held held) {
-      recovery.record(new JournalEntry.Abandoned(clock.instant(), op, "held already"));
-      return new Result(held.capture, false);
+      outcomes = publisher.publishAll(targets, sink -> Copying.copy(disk, order.source(), sink));
     } catch (IOException | RuntimeException failed) {
-      abandon(op, failed);
+      seats.forEach(seat -> abandon(seat, failed));
+      throw failed;
+    }
+    Result made = null;
+    Result held = null;
+    Exception failure = null;
+    for (int i = 0; i < seats.size(); i++) {
+      Seat seat = seats.get(i);
+      Exception failed = outcomes.get(i).failure();
+      if (failed instanceof Held already) {
+        abandon(seat, already);
+        held = new Result(seat.folder(), already.capture, false);
+        continue;
+      }
+      try {
+        rethrow(failed);
+        long millis = Duration.ofNanos(System.nanoTime() - start).toMillis();
+        CaptureRecord capture = gated.record(seat, outcomes.get(i).content(), work, millis);
+        seat.folder().record(new JournalEntry.Captured(clock.instant(), seat.op(), capture));
+        made = made == null ? new Result(seat.folder(), capture, true) : made;
+      } catch (SourceException unfit) {
+        abandon(seat, unfit);
+        failure = unfit;
+      } catch (IOException | RuntimeException lost) {
+        recoveries.fellBehind(seat.folder(), String.valueOf(lost.getMessage()));
+        abandon(seat, lost);
+        failure = lost;
+      }
+    }
+    return cameOf(made == null ? held : made, failure);
+  }
+
+  private static Result cameOf(Result result, Exception failure) throws IOException {
+    if (result != null) {
+      return result;
+    }
+    rethrow(failure);
+    throw new IllegalStateException("A copy neither came about nor failed");
+  }
+
+  private static void rethrow(Exception failure) throws IOException {
+    if (failure instanceof IOException failed) {
+      throw failed;
+    }
+    if (failure instanceof RuntimeException failed) {
       throw failed;
     }
   }
 
-  private void abandon(UUID op, Exception failed) {
+  /**
+   * Asks each folder for room and writes the intent; what fails falls behind.
+   *
+   * @throws IOException none is left
+   */
+  private List<Seat> seats(Order order, FileFacts before, Span work) throws IOException {
+    Map<RecoveryFolder, Long> next = new LinkedHashMap<>();
+    IOException failure = null;
+    for (RecoveryFolder folder : recoveries.current()) {
+      try {
+        folder.requireHere();
+        long sequence =
+            folder.nextSequence(order.project(), order.documentPath(), order.document());
+        needRoom(folder, order, before.size());
+        next.put(folder, sequence);
+      } catch (IOException failed) {
+        failure = failed;
+        recoveries.fellBehind(folder, failed.getMessage());
+      }
+    }
+    long sequence = next.values().stream().max(Long::compare).orElse(0L);
+    List<Seat> seats = new ArrayList<>();
+    for (RecoveryFolder folder : next.keySet()) {
+      Path target = folder.nameFor(order.project(), order.documentPath(), sequence, work.hi());
+      Seat seat = new Seat(folder, target, UUID.randomUUID());
+      try {
+        folder.record(
+            new JournalEntry.Intent(
+                clock.instant(),
+                seat.op(),
+                order.kind() == CopyKind.SECURED
+                    ? JournalEntry.Deed.SECURE
+                    : JournalEntry.Deed.CAPTURE,
+                order.document(),
+                order.source().toString(),
+                folder.relative(target),
+                null));
+        seats.add(seat);
+      } catch (IOException failed) {
+        failure = failed;
+        recoveries.fellBehind(folder, failed.getMessage());
+      }
+    }
+    if (seats.isEmpty()) {
+      throw failure == null ? new IOException("There is no recovery folder") : failure;
+    }
+    return seats;
+  }
+
+  /**
+   * Stops short of a floor: what the program needs to write its own file once more stays free. The
+   * bin gives way first.
+   */
+  private void needRoom(RecoveryFolder folder, Order order, long size) throws IOException {
+    Path where = folder.folderFor(order.project(), order.documentPath());
+    long needed = Math.addExact(size, Math.max(FLOOR, size));
+    long free = bin.makeRoom(folder, where, needed);
+    if (free < needed) {
+      throw new NoRoomException(folder.root(), needed, free);
+    }
+  }
+
+  private void abandon(Seat seat, Exception failed) {
     try {
-      recovery.record(new JournalEntry.Abandoned(clock.instant(), op, failed.getMessage()));
+      seat.folder()
+          .record(new JournalEntry.Abandoned(clock.instant(), seat.op(), failed.getMessage()));
     } catch (IOException second) {
       failed.addSuppressed(second);
     }
@@ -178,7 +268,7 @@ public final class Capturer {
   }
 
   /** The last look before a stage gets its name. */
-  private final class Gated implements Publisher.Gate {
+  private final class Gated {
     private final Order order;
     private final FileFacts before;
     private boolean settled = true;
@@ -189,27 +279,29 @@ public final class Capturer {
       this.before = before;
     }
 
-    @Override
-    public void pass(Path stage, ContentId content) throws IOException {
+    void pass(RecoveryFolder folder, Path stage, ContentId content) throws IOException {
       Optional<FileFacts> after = disk.facts(order.source());
-      settled = after.filter(before::sameAs).isPresent() && content.length() == before.size();
+      settled &= after.filter(before::sameAs).isPresent() && content.length() == before.size();
       if (!settled && !order.evenMoving()) {
         throw new SourceException.StillWritten(order.source());
       }
-      Optional<CaptureRecord> held = held(stage, content);
+      Optional<CaptureRecord> held = held(folder, stage, content);
       if (held.isPresent()) {
         throw new Held(held.get());
       }
-      report = inspector.inspect(stage, Path.of(order.documentPath()).getFileName().toString());
+      if (report == null) {
+        report = inspector.inspect(stage, Path.of(order.documentPath()).getFileName().toString());
+      }
       if (report.verdict() == Verdict.DAMAGED && !order.anyHealth()) {
         throw new SourceException.Damaged(order.source(), report);
       }
       disk.touch(stage, before.modifiedNanos());
     }
 
-    private Optional<CaptureRecord> held(Path stage, ContentId content) throws IOException {
-      for (CaptureRecord capture : recovery.history().captures(order.document())) {
-        Path file = recovery.absolute(capture.path());
+    private Optional<CaptureRecord> held(RecoveryFolder folder, Path stage, ContentId content)
+        throws IOException {
+      for (CaptureRecord capture : folder.history().captures(order.document())) {
+        Path file = folder.absolute(capture.path());
         if (capture.content().equals(content)
             && capture.settled()
             && disk.facts(file).isPresent()
@@ -218,6 +310,26 @@ public final class Capturer {
         }
       }
       return Optional.empty();
+    }
+
+    CaptureRecord record(Seat seat, ContentId content, Span work, long millis) {
+      return new CaptureRecord(
+          order.document(),
+          order.kind(),
+          seat.folder().relative(seat.target()),
+          Manifest.ofFile(content).digest(),
+          content,
+          order.origin().toString(),
+          order.sourceKind(),
+          work.lo(),
+          work.hi(),
+          sequence(seat.target()),
+          order.cause(),
+          order.note(),
+          settled,
+          report.verdict(),
+          report.reason(),
+          millis);
     }
   }
 }

@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.stream.Collectors;
 
 /** What a journal comes to: the copies that stand, the marks on states, what was left undone. */
 public final class History {
@@ -22,8 +23,8 @@ public final class History {
   private final Map<String, CaptureRecord> standing = new LinkedHashMap<>();
   private final Map<String, Binned> binned = new LinkedHashMap<>();
   private final Map<UUID, Intent> open = new LinkedHashMap<>();
-  private final Map<String, Set<String>> marks = new LinkedHashMap<>();
-  private final Map<UUID, ProjectRecord> projects = new LinkedHashMap<>();
+  private final Map<String, Map<String, JournalEntry.Marked>> marks = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.ProjectSet> projects = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.DocumentSet> documents = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Written> lastWritten = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
@@ -70,14 +71,9 @@ public final class History {
 
   private void addFacts(JournalEntry entry) {
     if (entry instanceof JournalEntry.Marked e) {
-      Set<String> on = marks.computeIfAbsent(e.document() + e.state(), k -> new TreeSet<>());
-      if (e.on()) {
-        on.add(e.mark());
-      } else {
-        on.remove(e.mark());
-      }
+      marks.computeIfAbsent(e.document() + e.state(), k -> new LinkedHashMap<>()).put(e.mark(), e);
     } else if (entry instanceof JournalEntry.ProjectSet e) {
-      projects.put(e.project().id(), e.project());
+      projects.put(e.project().id(), e);
     } else if (entry instanceof JournalEntry.DocumentSet e) {
       documents.put(e.id(), e);
     } else if (entry instanceof JournalEntry.Written e) {
@@ -108,11 +104,11 @@ public final class History {
   }
 
   public synchronized List<ProjectRecord> projects() {
-    return List.copyOf(projects.values());
+    return projects.values().stream().map(JournalEntry.ProjectSet::project).toList();
   }
 
   public synchronized Optional<ProjectRecord> project(UUID id) {
-    return Optional.ofNullable(projects.get(id));
+    return Optional.ofNullable(projects.get(id)).map(JournalEntry.ProjectSet::project);
   }
 
   public synchronized List<JournalEntry.DocumentSet> documents(UUID project) {
@@ -131,8 +127,59 @@ public final class History {
     return List.copyOf(incidents.values());
   }
 
+  /** When incidents of a document were noticed. */
+  public synchronized List<Instant> incidentTimes(UUID document) {
+    return incidents.values().stream()
+        .filter(i -> i.documents().contains(document))
+        .map(JournalEntry.IncidentSet::to)
+        .toList();
+  }
+
+  /** When a project was last set; empty if it is not known here. */
+  public synchronized Optional<Instant> projectSet(UUID project) {
+    return Optional.ofNullable(projects.get(project)).map(JournalEntry.ProjectSet::at);
+  }
+
+  /** Whatever holds for a project in any folder, in an order in which it can be taken in. */
+  synchronized List<JournalEntry> facts(UUID project) {
+    List<JournalEntry> facts = new ArrayList<>();
+    Optional.ofNullable(projects.get(project)).ifPresent(facts::add);
+    for (JournalEntry.DocumentSet document : documents(project)) {
+      facts.add(document);
+      lastWritten(document.id()).ifPresent(facts::add);
+      marks.values().stream()
+          .flatMap(m -> m.values().stream())
+          .filter(m -> m.document().equals(document.id()))
+          .forEach(facts::add);
+    }
+    incidents.values().stream().filter(i -> i.project().equals(project)).forEach(facts::add);
+    return facts;
+  }
+
+  /** True if a fact of another folder is later than what is known here. */
+  synchronized boolean isNews(JournalEntry fact) {
+    JournalEntry known;
+    if (fact instanceof JournalEntry.ProjectSet e) {
+      known = projects.get(e.project().id());
+    } else if (fact instanceof JournalEntry.DocumentSet e) {
+      return !documents.containsKey(e.id());
+    } else if (fact instanceof JournalEntry.Written e) {
+      known = lastWritten.get(e.document());
+    } else if (fact instanceof JournalEntry.Marked e) {
+      known = marks.getOrDefault(e.document() + e.state(), Map.of()).get(e.mark());
+    } else if (fact instanceof JournalEntry.IncidentSet e) {
+      known = incidents.get(e.id());
+    } else {
+      return false;
+    }
+    return known == null || fact.at().isAfter(known.at());
+  }
+
   public synchronized Set<String> marks(UUID document, String state) {
-    return Set.copyOf(marks.getOrDefault(document + state, Set.of()));
+    return marks.getOrDefault(document + state, Map.of()).values().stream()
+        .filter(JournalEntry.Marked::on)
+        .map(JournalEntry.Marked::mark)
+        .collect(Collectors.toUnmodifiableSet());
   }
 
   /** The highest birth number given so far, binned copies included; 0 if none. */

@@ -21,7 +21,7 @@ import java.util.UUID;
  */
 public final class IncidentWatch {
   private final Disk disk;
-  private final RecoveryFolder recovery;
+  private final Recoveries recoveries;
   private final Leftovers leftovers;
   private final Inspector inspector;
   private final ProcessTable processes;
@@ -31,13 +31,13 @@ public final class IncidentWatch {
 
   public IncidentWatch(
       Disk disk,
-      RecoveryFolder recovery,
+      Recoveries recoveries,
       Leftovers leftovers,
       Inspector inspector,
       ProcessTable processes,
       InstantSource clock) {
     this.disk = disk;
-    this.recovery = recovery;
+    this.recoveries = recoveries;
     this.leftovers = leftovers;
     this.inspector = inspector;
     this.processes = processes;
@@ -66,7 +66,7 @@ public final class IncidentWatch {
     }
     List<Seen> crashed = new ArrayList<>();
     List<Seen> closed = new ArrayList<>();
-    for (JournalEntry.DocumentSet known : recovery.history().documents(project.id())) {
+    for (JournalEntry.DocumentSet known : recoveries.history().documents(project.id())) {
       Seen seen = look(project, known);
       switch (seen.signs().judge()) {
         case CRASH -> crashed.add(seen);
@@ -127,14 +127,14 @@ public final class IncidentWatch {
   }
 
   private boolean isKnown(UUID document, Instant signSince) {
-    return recovery.history().incidents().stream()
+    return recoveries.history().incidents().stream()
         .anyMatch(i -> i.documents().contains(document) && !i.to().isBefore(signSince));
   }
 
   /** Raises an incident because a person says so, for all documents of the project. */
   public synchronized JournalEntry.IncidentSet report(ProjectRecord project) throws IOException {
     List<Seen> all = new ArrayList<>();
-    for (JournalEntry.DocumentSet d : recovery.history().documents(project.id())) {
+    for (JournalEntry.DocumentSet d : recoveries.history().documents(project.id())) {
       all.add(new Seen(d, null, d.path() + ": reported by a person"));
     }
     return raise(project, all, "reported", lastAlive, clock.instant());
@@ -161,14 +161,14 @@ public final class IncidentWatch {
             kind,
             seen.stream().map(Seen::evidence).toList(),
             true);
-    recovery.record(incident);
+    recoveries.record(incident);
     leftovers.secure(project, found, held);
     return incident;
   }
 
   private Instant lastSignOfLife(List<Seen> seen, Instant now) {
     return seen.stream()
-        .flatMap(s -> recovery.history().lastWritten(s.document().id()).stream())
+        .flatMap(s -> recoveries.history().lastWritten(s.document().id()).stream())
         .map(JournalEntry.Written::modified)
         .filter(t -> !t.isAfter(now))
         .max(Instant::compareTo)

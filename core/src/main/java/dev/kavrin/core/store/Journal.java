@@ -22,8 +22,14 @@ import tools.jackson.databind.json.JsonMapper;
  * happens. A line torn by a power loss is passed over. Safe for several threads of one process.
  */
 public final class Journal {
-  static final JsonMapper MAPPER =
-      JsonMapper.builder().disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).build();
+  /**
+   * Reads what older and newer versions wrote: what is unknown is left out, what lacks is unset.
+   */
+  public static final JsonMapper MAPPER =
+      JsonMapper.builder()
+          .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+          .build();
 
   private final Disk disk;
   private final Path file;

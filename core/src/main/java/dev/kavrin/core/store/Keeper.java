@@ -4,10 +4,11 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepDecision;
+import dev.kavrin.core.keep.KeepState;
 import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.ZoneId;
@@ -16,148 +17,190 @@ import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 
-/** Applies a plan's keep rules to a recovery folder: journal, then bin, much later gone. */
+/**
+ * Applies a plan's keep rules to each recovery folder of a project: journal, then bin, much later
+ * gone.
+ */
 public final class Keeper {
-  /** How long a dropped copy can be had back. */
-  public static final Duration BIN_TIME = Duration.ofDays(14);
-
   private final Disk disk;
   private final Publisher publisher;
-  private final RecoveryFolder recovery;
+  private final Recoveries recoveries;
   private final InstantSource clock;
-  private final java.util.concurrent.atomic.AtomicBoolean held =
-      new java.util.concurrent.atomic.AtomicBoolean();
+  private final Bin bin;
 
-  public Keeper(Disk disk, Publisher publisher, RecoveryFolder recovery, InstantSource clock) {
+  public Keeper(Disk disk, Publisher publisher, Recoveries recoveries, InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
-    this.recovery = recovery;
+    this.recoveries = recoveries;
     this.clock = clock;
-  }
-
-  /** While held, nothing is dropped and nothing leaves the bin for good. */
-  public void holdDrops(boolean hold) {
-    held.set(hold);
+    this.bin = new Bin(disk, publisher, clock);
   }
 
   /** What a plan would keep and drop of a document now; nothing is done. */
   public KeepDecision decide(ProjectRecord project, Plan plan, UUID document) {
-    List<Instant> incidents =
-        recovery.history().incidents().stream()
-            .filter(i -> i.documents().contains(document))
-            .map(JournalEntry.IncidentSet::to)
-            .toList();
+    History history = recoveries.history();
+    return decide(project, plan, document, history, history.keepStates(document), clock.instant());
+  }
+
+  static KeepDecision decide(
+      ProjectRecord project,
+      Plan plan,
+      UUID document,
+      History history,
+      List<KeepState> states,
+      Instant now) {
     return KeepDecision.of(
-        plan.keep().rule(clock.instant(), ZoneId.of(project.zone()), incidents),
-        recovery.history().keepStates(document));
+        plan.keep().rule(now, ZoneId.of(project.zone()), history.incidentTimes(document)), states);
   }
 
   /**
-   * Drops what the plan no longer keeps.
+   * Drops what the plan no longer keeps, in every folder that holds all there is.
    *
-   * @return dropped copies; none if the protecting copy fails its re-reading
+   * @return dropped copies; none where the protecting copy fails its re-reading
    */
   public List<CaptureRecord> apply(ProjectRecord project, UUID document) throws IOException {
-    KeepDecision decision = decide(project, project.plan(), document);
-    if (held.get() || decision.dropped().isEmpty() || !protectedByWholeCopy(document)) {
+    List<CaptureRecord> dropped = new ArrayList<>();
+    for (RecoveryFolder folder : recoveries.current()) {
+      dropped.addAll(apply(folder, project, document));
+    }
+    return dropped;
+  }
+
+  private List<CaptureRecord> apply(RecoveryFolder folder, ProjectRecord project, UUID document)
+      throws IOException {
+    History history = folder.history();
+    KeepDecision decision =
+        decide(
+            project,
+            project.plan(),
+            document,
+            history,
+            history.keepStates(document),
+            clock.instant());
+    if (folder.held().get()
+        || decision.dropped().isEmpty()
+        || !protectedByWholeCopy(folder, document)) {
       return List.of();
     }
     List<CaptureRecord> dropped = new ArrayList<>();
-    for (CaptureRecord capture : recovery.history().captures(document)) {
+    for (CaptureRecord capture : history.captures(document)) {
       if (decision.dropped().contains(capture.state())) {
-        drop(capture, "no longer kept by the plan");
+        drop(folder, capture, "no longer kept by the plan");
         dropped.add(capture);
       }
     }
     return dropped;
   }
 
-  private boolean protectedByWholeCopy(UUID document) throws IOException {
-    Optional<CaptureRecord> copy = recovery.history().protecting(document);
-    if (copy.isEmpty()) {
-      return false;
-    }
-    Path file = recovery.absolute(copy.get().path());
-    boolean whole =
-        disk.facts(file).isPresent() && publisher.identify(file).equals(copy.get().content());
+  private boolean protectedByWholeCopy(RecoveryFolder folder, UUID document) throws IOException {
+    Optional<CaptureRecord> copy = folder.history().protecting(document);
+    return copy.isPresent() && isWhole(folder, copy.get());
+  }
+
+  /** Reads a copy again; one that is not what was written is noted as damaged. */
+  private boolean isWhole(RecoveryFolder folder, CaptureRecord copy) throws IOException {
+    Path file = folder.absolute(copy.path());
+    boolean whole = disk.facts(file).isPresent() && publisher.identify(file).equals(copy.content());
     if (!whole) {
-      recovery.record(
+      folder.record(
           new JournalEntry.Judged(
               clock.instant(),
-              copy.get().path(),
+              copy.path(),
               Verdict.DAMAGED,
               "Re-read before a drop: it is not what was written. Nothing was dropped."));
     }
     return whole;
   }
 
-  void drop(CaptureRecord capture, String why) throws IOException {
-    Path from = recovery.absolute(capture.path());
+  private void drop(RecoveryFolder folder, CaptureRecord capture, String why) throws IOException {
+    Path from = folder.absolute(capture.path());
     UUID op = UUID.randomUUID();
-    Path to = recovery.bin().resolve(op + "." + from.getFileName());
-    to = to.getFileName().toString().length() > 200 ? recovery.bin().resolve(op.toString()) : to;
-    recovery.record(
+    Path to = folder.bin().resolve(op + "." + from.getFileName());
+    to = to.getFileName().toString().length() > 200 ? folder.bin().resolve(op.toString()) : to;
+    folder.record(
         new JournalEntry.Intent(
             clock.instant(),
             op,
             JournalEntry.Deed.DROP,
             capture.document(),
             capture.path(),
-            recovery.relative(to),
+            folder.relative(to),
             null));
     if (disk.facts(from).isPresent()) {
       publisher.move(from, to);
     }
-    recovery.record(
-        new JournalEntry.Dropped(clock.instant(), op, capture.path(), recovery.relative(to), why));
+    folder.record(
+        new JournalEntry.Dropped(clock.instant(), op, capture.path(), folder.relative(to), why));
+  }
+
+  /**
+   * Moves a project's copies out of a folder it leaves: each goes to the bin once another folder
+   * was read to hold the same, whole. May be stopped and taken up again at any point.
+   *
+   * @return true once none is left there
+   */
+  public boolean leave(RecoveryFolder folder, ProjectRecord project) throws IOException {
+    boolean left = true;
+    for (JournalEntry.DocumentSet document : folder.history().documents(project.id())) {
+      for (CaptureRecord capture : folder.history().captures(document.id())) {
+        if (!folder.held().get() && standsElsewhere(folder, capture)) {
+          drop(folder, capture, "moved to another recovery folder");
+        } else {
+          left = false;
+        }
+      }
+    }
+    return left;
+  }
+
+  private boolean standsElsewhere(RecoveryFolder folder, CaptureRecord capture) throws IOException {
+    for (RecoveryFolder other : recoveries.current()) {
+      for (CaptureRecord copy :
+          other == folder
+              ? List.<CaptureRecord>of()
+              : other.history().captures(capture.document())) {
+        if (copy.content().equals(capture.content()) && isWhole(other, copy)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 
   /** Takes a copy back out of the bin, under its former name. */
-  public void takeBack(String bin) throws IOException {
-    History.Binned binned =
-        recovery.history().bin().stream()
-            .filter(b -> b.bin().equals(bin))
-            .findFirst()
-            .orElseThrow(() -> new java.nio.file.NoSuchFileException(bin));
+  public void takeBack(String binned) throws IOException {
+    for (RecoveryFolder folder : recoveries.all()) {
+      for (History.Binned found : folder.history().bin()) {
+        if (found.bin().equals(binned)) {
+          takeBack(folder, found);
+          return;
+        }
+      }
+    }
+    throw new NoSuchFileException(binned);
+  }
+
+  private void takeBack(RecoveryFolder folder, History.Binned binned) throws IOException {
     UUID op = UUID.randomUUID();
-    recovery.record(
+    String path = binned.capture().path();
+    folder.record(
         new JournalEntry.Intent(
             clock.instant(),
             op,
             JournalEntry.Deed.RETURN,
             binned.capture().document(),
-            bin,
-            binned.capture().path(),
+            binned.bin(),
+            path,
             null));
-    publisher.move(recovery.absolute(bin), recovery.absolute(binned.capture().path()));
-    recovery.record(new JournalEntry.Returned(clock.instant(), op, bin, binned.capture().path()));
+    publisher.move(folder.absolute(binned.bin()), folder.absolute(path));
+    folder.record(new JournalEntry.Returned(clock.instant(), op, binned.bin(), path));
   }
 
-  /** Deletes for good what has been in the bin for {@link #BIN_TIME}. */
+  /** Deletes for good what has been in the bins for its whole time. */
   public int emptyBin() throws IOException {
     int purged = 0;
-    if (held.get()) {
-      return 0;
-    }
-    Instant before = clock.instant().minus(BIN_TIME);
-    for (History.Binned binned : recovery.history().bin()) {
-      if (binned.since().isBefore(before)) {
-        UUID op = UUID.randomUUID();
-        recovery.record(
-            new JournalEntry.Intent(
-                clock.instant(),
-                op,
-                JournalEntry.Deed.PURGE,
-                binned.capture().document(),
-                binned.bin(),
-                null,
-                null));
-        if (disk.facts(recovery.absolute(binned.bin())).isPresent()) {
-          publisher.purge(recovery.absolute(binned.bin()));
-        }
-        recovery.record(new JournalEntry.Purged(clock.instant(), op, binned.bin()));
-        purged++;
-      }
+    for (RecoveryFolder folder : recoveries.current()) {
+      purged += bin.empty(folder);
     }
     return purged;
   }

@@ -2,8 +2,10 @@ package dev.kavrin.core.store;
 
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.trail.ProgramSheet;
+import jakarta.annotation.Nullable;
 import java.util.List;
 import java.util.UUID;
+import java.util.stream.Stream;
 
 /**
  * A project as a journal keeps it: enough to go on without the database.
@@ -12,6 +14,8 @@ import java.util.UUID;
  * @param folder absolute path of the work
  * @param rule file name globs that make a file a document
  * @param recovery absolute path of the recovery folder
+ * @param also absolute paths of further recovery folders; each takes every copy
+ * @param leaving the one of them whose copies are being moved to the others, or null
  * @param zone of the people, for names and hours
  */
 public record ProjectRecord(
@@ -23,4 +27,42 @@ public record ProjectRecord(
     ProgramSheet program,
     Plan plan,
     String recovery,
-    String zone) {}
+    List<String> also,
+    @Nullable String leaving,
+    String zone) {
+
+  public ProjectRecord {
+    also = also == null ? List.of() : List.copyOf(also);
+  }
+
+  /** All recovery folders, the first asked first. */
+  public List<String> recoveries() {
+    return Stream.concat(Stream.of(recovery), also.stream()).distinct().toList();
+  }
+
+  public ProjectRecord withSlug(String other) {
+    return new ProjectRecord(
+        id, name, other, folder, rule, program, plan, recovery, also, leaving, zone);
+  }
+
+  public ProjectRecord with(ProgramSheet sheet, Plan changed) {
+    return new ProjectRecord(
+        id, name, slug, folder, rule, sheet, changed, recovery, also, leaving, zone);
+  }
+
+  /** The same with other recovery folders, at least one. */
+  public ProjectRecord keptIn(List<String> folders, @Nullable String moving) {
+    return new ProjectRecord(
+        id,
+        name,
+        slug,
+        folder,
+        rule,
+        program,
+        plan,
+        folders.get(0),
+        folders.subList(1, folders.size()),
+        moving,
+        zone);
+  }
+}

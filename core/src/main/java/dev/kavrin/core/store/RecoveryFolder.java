@@ -6,9 +6,12 @@ import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicBoolean;
 
 /**
  * A folder that takes copies: plain files, a journal, a bin. Opened once in a process.
@@ -16,27 +19,60 @@ import java.util.UUID;
  * @param root absolute path
  * @param uuid of the place, as its marker must say
  * @param node this installation
+ * @param held while true nothing is dropped here and nothing leaves the bin for good
  */
 public record RecoveryFolder(
-    Disk disk, Path root, UUID uuid, String node, Journal journal, History history) {
+    Disk disk,
+    Path root,
+    UUID uuid,
+    String node,
+    Journal journal,
+    History history,
+    AtomicBoolean held) {
 
   /** Reads the journal; an empty folder is an empty history. */
   public static RecoveryFolder open(Disk disk, Path root, UUID uuid, String node)
       throws IOException {
     Journal journal = new Journal(disk, journalFile(root));
     return new RecoveryFolder(
-        disk, root, uuid, node, journal, History.of(journal.readAll().entries()));
+        disk,
+        root,
+        uuid,
+        node,
+        journal,
+        History.of(journal.readAll().entries()),
+        new AtomicBoolean());
   }
 
   public static Path journalFile(Path root) {
     return root.resolve(PlaceMarker.FOLDER).resolve("journal.jsonl");
   }
 
-  /** Writes a line and takes it in. */
+  /** Writes a line and takes it in. A project keeps the folder name it has here. */
   public void record(JournalEntry entry) throws IOException {
     requireHere();
-    journal.append(entry);
-    history.add(entry);
+    JournalEntry fitted = entry instanceof JournalEntry.ProjectSet set ? fitted(set) : entry;
+    journal.append(fitted);
+    history.add(fitted);
+  }
+
+  private JournalEntry.ProjectSet fitted(JournalEntry.ProjectSet set) {
+    ProjectRecord project = set.project();
+    String slug =
+        history
+            .project(project.id())
+            .map(ProjectRecord::slug)
+            .orElseGet(() -> freeSlug(project.slug()));
+    return new JournalEntry.ProjectSet(set.at(), set.who(), project.withSlug(slug));
+  }
+
+  private String freeSlug(String wanted) {
+    List<String> taken = history.projects().stream().map(ProjectRecord::slug).toList();
+    String slug = wanted;
+    for (int n = 2; taken.contains(slug); n++) {
+      slug = wanted + "-" + n;
+    }
+    return slug;
   }
 
   /**
@@ -54,8 +90,8 @@ public record RecoveryFolder(
 
   /** The folder that takes a document's copies. */
   public Path folderFor(ProjectRecord project, String documentPath) {
-    Path inProject = Path.of(project.slug()).resolve(documentPath).getParent();
-    return root.resolve(inProject);
+    String slug = history.project(project.id()).orElse(project).slug();
+    return root.resolve(Path.of(slug).resolve(documentPath).getParent());
   }
 
   public Path bin() {
@@ -70,21 +106,29 @@ public record RecoveryFolder(
     return root.relativize(path).toString();
   }
 
-  /** A free name for the next copy of a document. */
-  Path nextName(ProjectRecord project, String documentPath, UUID document, Instant work)
-      throws IOException {
+  /** The birth number after all that were given here, whatever the journal knows of. */
+  long nextSequence(ProjectRecord project, String documentPath, UUID document) throws IOException {
     Path folder = folderFor(project, documentPath);
     disk.makeFolders(folder);
-    String name = Path.of(documentPath).getFileName().toString();
+    String stem = FileName.of(fileName(documentPath)).stem();
     long last = history.lastSequence(document);
     for (Path path : disk.list(folder)) {
       Optional<CaptureName> found = CaptureName.parse(path.getFileName().toString());
-      if (found.filter(c -> FileName.of(name).stem().startsWith(c.stem())).isPresent()) {
+      if (found.filter(c -> stem.startsWith(c.stem())).isPresent()) {
         last = Math.max(last, found.get().sequence());
       }
     }
-    return folder.resolve(
-        CaptureName.of(name, last + 1, work.atZone(ZoneId.of(project.zone())).toOffsetDateTime())
-            .written());
+    return last + 1;
+  }
+
+  /** Where the copy with a birth number goes. */
+  Path nameFor(ProjectRecord project, String documentPath, long sequence, Instant work) {
+    OffsetDateTime time = work.atZone(ZoneId.of(project.zone())).toOffsetDateTime();
+    return folderFor(project, documentPath)
+        .resolve(CaptureName.of(fileName(documentPath), sequence, time).written());
+  }
+
+  private static String fileName(String documentPath) {
+    return Path.of(documentPath).getFileName().toString();
   }
 }

@@ -4,11 +4,12 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
-import java.time.InstantSource;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -16,34 +17,18 @@ import java.util.Optional;
 import java.util.UUID;
 
 /**
- * Watches the live files of one project and copies them by its plan. Needs folder and journal only,
- * no database. Calls are serialised.
+ * Watches the live files of one project and copies them by its plan. Needs folders and journals
+ * only, no database. Calls are serialised.
  */
 public final class Watch {
   private final Disk disk;
-  private final RecoveryFolder recovery;
+  private final Recoveries recoveries;
   private final Capturer capturer;
   private final Keeper keeper;
-  private final InstantSource clock;
+  private final Busy busy;
+  private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
   private ProjectRecord project;
-
-  /** What is known of one live file. */
-  private static final class Watched {
-    private final UUID id;
-    private final String path;
-    private FileFacts seen;
-    private FileFacts held;
-    private FileFacts refused;
-    private Instant firstChange;
-    private Instant lastWrite;
-    private String problem;
-
-    Watched(UUID id, String path) {
-      this.id = id;
-      this.path = path;
-    }
-  }
 
   /**
    * How a document stands.
@@ -51,6 +36,9 @@ public final class Watch {
    * @param present the live file is there
    * @param modified its last write, null if absent
    * @param pendingSince first change that no copy holds, null if none
+   * @param heldBy what holds a copy back on purpose that would be due, null if nothing does
+   * @param heldSince since when
+   * @param awaited the next write will be copied at once
    * @param problem why no copy could be made, null if all is well
    */
   public record Status(
@@ -59,22 +47,27 @@ public final class Watch {
       @Nullable Instant modified,
       long size,
       @Nullable Instant pendingSince,
+      @Nullable String heldBy,
+      @Nullable Instant heldSince,
+      boolean awaited,
       @Nullable String problem) {}
 
   public Watch(
       Disk disk,
-      RecoveryFolder recovery,
+      Recoveries recoveries,
       Capturer capturer,
       Keeper keeper,
-      InstantSource clock,
+      ProcessTable processes,
+      Clockwork clock,
       ProjectRecord project) {
     this.disk = disk;
-    this.recovery = recovery;
+    this.recoveries = recoveries;
     this.capturer = capturer;
     this.keeper = keeper;
+    this.busy = new Busy(disk, processes);
     this.clock = clock;
     this.project = project;
-    recovery.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
+    recoveries.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
   }
 
   public synchronized ProjectRecord project() {
@@ -94,93 +87,105 @@ public final class Watch {
     return List.copyOf(documents.keySet());
   }
 
+  /** Why all work on this project's files rests now; empty if it does not. */
+  public synchronized Optional<String> standsBack() {
+    return busy.reason(project);
+  }
+
   /** Looks at every live file once and copies what is due. Never throws for one document. */
   public synchronized void tick() {
-    for (Watched w : documents.values()) {
+    String reason = busy.reason(project).orElse(null);
+    for (Watched document : documents.values()) {
       try {
-        look(w);
-        copyIfDue(w);
+        look(document);
+        boolean grows = project.plan().handsOff().growing() && document.grows();
+        document.handsOff(reason == null && grows ? "it is growing" : reason, clock);
+        copyIfDue(document);
       } catch (IOException failed) {
-        w.problem = failed.getMessage();
+        document.problem(failed.getMessage());
       }
     }
   }
 
-  private Path live(Watched w) {
-    return Path.of(project.folder()).resolve(w.path);
+  private Path live(Watched document) {
+    return Path.of(project.folder()).resolve(document.path());
   }
 
-  private void look(Watched w) throws IOException {
-    Optional<FileFacts> now = disk.facts(live(w)).filter(FileFacts::isFile);
+  private void look(Watched document) throws IOException {
+    Optional<FileFacts> now = disk.facts(live(document)).filter(FileFacts::isFile);
     if (now.isEmpty()) {
-      w.seen = null;
+      document.vanished();
       return;
     }
-    if (w.seen != null && now.get().sameAs(w.seen)) {
+    if (!document.differs(now.get())) {
+      document.rested(project.plan().quiet(), clock);
       return;
     }
-    boolean first = w.seen == null;
-    w.seen = now.get();
-    w.lastWrite = first ? now.get().modified() : clock.instant();
-    boolean known = isHeld(w, now.get());
-    if (known) {
-      w.held = now.get();
-      w.firstChange = null;
-    } else if (w.firstChange == null) {
-      w.firstChange = first ? now.get().modified() : clock.instant();
-    }
+    document.written(now.get(), isHeld(document, now.get()), clock);
     boolean told =
-        recovery
+        recoveries
             .history()
-            .lastWritten(w.id)
+            .lastWritten(document.id())
             .filter(e -> e.modified().equals(now.get().modified()) && e.size() == now.get().size())
             .isPresent();
     if (!told) {
-      recovery.record(
+      recoveries.record(
           new JournalEntry.Written(
-              clock.instant(), w.id, now.get().modified(), now.get().size(), null));
+              clock.instant(), document.id(), now.get().modified(), now.get().size(), null));
     }
   }
 
-  private boolean isHeld(Watched w, FileFacts now) {
-    return recovery.history().captures(w.id).stream()
+  private boolean isHeld(Watched document, FileFacts now) {
+    return recoveries.history().captures(document.id()).stream()
         .anyMatch(
             c ->
                 c.settled()
-                    && c.source().equals(live(w).toString())
+                    && c.source().equals(live(document).toString())
                     && c.workTo().equals(now.modified())
                     && c.content().length() == now.size());
   }
 
-  private void copyIfDue(Watched w) throws IOException {
-    if (w.seen == null || (w.refused != null && w.refused.sameAs(w.seen))) {
+  private Cadence.Step step(Watched document) {
+    return Cadence.step(project.plan(), document.waiting(), clock.running());
+  }
+
+  private void copyIfDue(Watched document) throws IOException {
+    if (document.seen() == null || document.isRefused()) {
       return;
     }
-    Cadence.Step step = Cadence.step(project.plan(), w.firstChange, w.lastWrite, clock.instant());
-    if (step == Cadence.Step.WAIT) {
+    Cadence.Step step = step(document);
+    if (step == Cadence.Step.WAIT || step == Cadence.Step.HELD) {
       return;
     }
+    boolean asked = document.awaitedWriteCame();
     try {
-      copy(w, "due", null, step == Cadence.Step.COPY_UNSETTLED, false);
+      copy(
+          document,
+          asked ? "next write" : "due",
+          asked ? document.awaitedNote() : null,
+          step == Cadence.Step.COPY_UNSETTLED,
+          false);
+      if (asked) {
+        document.stopAsking();
+      }
     } catch (SourceException.Damaged damaged) {
-      w.refused = w.seen;
-      throw damaged;
+      document.refuse(damaged.getMessage());
     } catch (SourceException.StillWritten moving) {
-      w.lastWrite = clock.instant();
+      document.moved(clock);
     }
   }
 
   private Capturer.Result copy(
-      Watched w, String cause, String note, boolean evenMoving, boolean anyHealth)
+      Watched document, String cause, String note, boolean evenMoving, boolean anyHealth)
       throws IOException {
     Capturer.Result result =
         capturer.capture(
             new Capturer.Order(
                 project,
-                w.id,
-                w.path,
-                live(w),
-                live(w),
+                document.id(),
+                document.path(),
+                live(document),
+                live(document),
                 CopyKind.LIVE,
                 CopyKind.CAPTURE,
                 null,
@@ -188,44 +193,49 @@ public final class Watch {
                 note,
                 anyHealth,
                 evenMoving));
-    w.problem = null;
+    document.problem(null);
     if (result.capture().settled()) {
-      w.held = w.seen;
-      w.firstChange = null;
+      document.copied();
     }
     if (result.made()) {
-      keeper.apply(project, w.id);
+      keeper.apply(project, document.id());
     }
     return result;
   }
 
   /** Copies what is on disk now, because a person says so; a damaged file too. */
-  public synchronized Capturer.Result copyNow(UUID document, String note) throws IOException {
-    Watched w = documents.get(document);
-    if (w == null) {
-      throw new java.nio.file.NoSuchFileException("document " + document);
-    }
-    look(w);
-    Capturer.Result result = copy(w, "by hand", note, false, true);
+  public synchronized Capturer.Result copyNow(UUID id, String note) throws IOException {
+    Watched document = known(id);
+    look(document);
+    Capturer.Result result = copy(document, "by hand", note, false, true);
     if (!result.made() && note != null) {
-      recovery.record(
+      recoveries.record(
           new JournalEntry.Marked(
-              clock.instant(), document, result.capture().state(), "noted", true, null, note));
+              clock.instant(), id, result.capture().state(), "noted", true, null, note));
     }
     return result;
   }
 
-  public synchronized List<Status> status() {
-    return documents.values().stream().map(Watch::statusOf).toList();
+  /** Copies the next write as soon as it rests; until then the person saves in the program. */
+  public synchronized void awaitNextWrite(UUID id, String note) throws IOException {
+    Watched document = known(id);
+    look(document);
+    document.ask(note);
   }
 
-  private static Status statusOf(Watched w) {
-    return new Status(
-        w.id,
-        w.seen != null,
-        w.seen == null ? null : w.seen.modified(),
-        w.seen == null ? 0 : w.seen.size(),
-        w.firstChange,
-        w.problem);
+  public synchronized void stopAwaiting(UUID id) throws NoSuchFileException {
+    known(id).stopAsking();
+  }
+
+  private Watched known(UUID id) throws NoSuchFileException {
+    Watched document = documents.get(id);
+    if (document == null) {
+      throw new NoSuchFileException("document " + id);
+    }
+    return document;
+  }
+
+  public synchronized List<Status> status() {
+    return documents.values().stream().map(d -> d.status(step(d) == Cadence.Step.HELD)).toList();
   }
 }

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.keep.Counts;
-import dev.kavrin.core.plan.Cadence.Step;
 import java.time.Duration;
 import java.time.Instant;
 import org.junit.jupiter.api.Test;
@@ -13,12 +12,7 @@ class PlanTest {
   private static final Instant NOW = Instant.parse("2031-03-03T12:00:00Z");
 
   private static Plan plan(int minutes, int keep) {
-    return new Plan(
-        Duration.ofMinutes(minutes),
-        Duration.ofSeconds(2),
-        Duration.ofMinutes(2),
-        Counts.newest(keep),
-        Duration.ofMinutes(10));
+    return Plan.every(Duration.ofMinutes(minutes), Counts.newest(keep), Duration.ofMinutes(10));
   }
 
   private static PlanInputs inputs(long size, Integer programMinutes) {
@@ -58,8 +52,7 @@ class PlanTest {
   }
 
   private static Plan with(Counts counts) {
-    Plan p = plan(20, 1);
-    return new Plan(p.interval(), p.quiet(), p.hardLimit(), counts, p.accepted());
+    return plan(20, 1).with(counts);
   }
 
   @Test
@@ -69,6 +62,21 @@ class PlanTest {
     assertThat(figures.fileLost()).isEqualTo(Duration.ofMinutes(10 + 15 + 2).plusSeconds(4));
     assertThat(figures.meanFileLost()).isEqualTo(Duration.ofSeconds((600 + 900 + 120) / 2 + 4));
     assertThat(figures.warnings()).anyMatch(w -> w.contains("more than the 10 min you accept"));
+  }
+
+  @Test
+  void everySaveLeavesOutTheIntervalAndHandsOffAddsItsLimit() {
+    Plan each = plan(15, 24).onEverySave();
+    assertThat(PlanFigures.of(each, inputs(1, 10)).fileLost())
+        .isEqualTo(Duration.ofMinutes(10 + 2).plusSeconds(4));
+    assertThat(PlanFigures.of(each, inputs(1, 10)).reachTo()).isEqualTo(Duration.ofMinutes(240));
+    Plan busy = plan(15, 24).with(new HandsOff("solver", "", false, Duration.ofMinutes(60)));
+    assertThat(PlanFigures.of(busy, inputs(1, 10)).fileLost())
+        .isEqualTo(Duration.ofMinutes(10 + 15 + 2 + 60).plusSeconds(4));
+    PlanFigures endless =
+        PlanFigures.of(busy.with(new HandsOff("solver", "", false, null)), inputs(1, 10));
+    assertThat(endless.fileLost()).isNull();
+    assertThat(endless.warnings()).anyMatch(w -> w.startsWith("Hands-off has no limit"));
   }
 
   @Test
@@ -94,21 +102,6 @@ class PlanTest {
     assertThatThrownBy(() -> plan(-1, 5)).hasMessageContaining("interval");
     assertThatThrownBy(() -> plan(60 * 24 * 31, 5)).hasMessageContaining("interval");
     assertThatThrownBy(() -> plan(5, 1_000_000)).hasMessageContaining("1000000");
-  }
-
-  @Test
-  void copiesAreDueAnIntervalAfterTheFirstChangeAndWaitForRest() {
-    Plan plan = plan(10, 5);
-    Instant change = NOW;
-    assertThat(Cadence.step(plan, null, change, NOW)).isEqualTo(Step.WAIT);
-    assertThat(Cadence.step(plan, change, change, NOW.plusSeconds(599))).isEqualTo(Step.WAIT);
-    assertThat(Cadence.step(plan, change, change, NOW.plusSeconds(600))).isEqualTo(Step.COPY);
-    assertThat(Cadence.step(plan, change, NOW.plusSeconds(599), NOW.plusSeconds(600)))
-        .isEqualTo(Step.WAIT);
-    assertThat(Cadence.step(plan, change, NOW.plusSeconds(719), NOW.plusSeconds(720)))
-        .isEqualTo(Step.COPY_UNSETTLED);
-    assertThat(Cadence.step(plan(0, 5), change, change, NOW.plusSeconds(99999)))
-        .isEqualTo(Step.WAIT);
   }
 
   @Test

@@ -50,13 +50,10 @@ class CrashStatesTest {
           WORK.toString(),
           List.of("*.bin"),
           ProgramSheet.UNKNOWN,
-          new Plan(
-              Duration.ofMinutes(1),
-              Duration.ofSeconds(2),
-              Duration.ofMinutes(1),
-              Counts.newest(2),
-              Duration.ofMinutes(5)),
+          Plan.every(Duration.ofMinutes(1), Counts.newest(2), Duration.ofMinutes(5)),
           KEEP.toString(),
+          List.of(),
+          null,
           "UTC");
 
   /** What was promised before a given step: contents that must never be lost again. */
@@ -79,8 +76,8 @@ class CrashStatesTest {
       this.publisher = new Publisher(disk, "node");
       this.recovery = RecoveryFolder.open(disk, KEEP, PLACE, "node");
       HealthCheck health = new HealthCheck(disk);
-      this.capturer = new Capturer(disk, publisher, health, recovery, CLOCK);
-      this.keeper = new Keeper(disk, publisher, recovery, CLOCK);
+      this.capturer = new Capturer(disk, publisher, health, Recoveries.of(recovery), CLOCK);
+      this.keeper = new Keeper(disk, publisher, Recoveries.of(recovery), CLOCK);
       this.restorer = new Restorer(disk, publisher, health, recovery, CLOCK);
     }
 

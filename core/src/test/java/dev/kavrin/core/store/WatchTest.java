@@ -3,146 +3,30 @@ package dev.kavrin.core.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.kavrin.core.content.gltf.GlbWriter;
-import dev.kavrin.core.content.gltf.MeshData;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.RealDisk;
-import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.Counts;
-import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.restore.ChangedMeanwhileException;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
-import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.ProgramSheet;
 import java.io.IOException;
 import java.lang.reflect.Proxy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.InstantSource;
 import java.time.ZoneOffset;
 import java.util.List;
-import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
-/** The whole engine on real files and a simulated clock. */
-class WatchTest {
-  private static final UUID PLACE = new UUID(1, 1);
-  private static final UUID DOCUMENT = new UUID(2, 2);
-
-  @TempDir Path root;
-
-  private final RealDisk disk = new RealDisk();
-  private final Publisher publisher = new Publisher(disk, "node");
-  private final HealthCheck health = new HealthCheck(disk);
-  private Instant now = Instant.parse("2031-03-03T09:00:00Z");
-  private final InstantSource clock = () -> now;
-  private boolean programRuns;
-  private Path live;
-  private RecoveryFolder recovery;
-  private Watch watch;
-  private IncidentWatch incidents;
-  private Restorer restorer;
-  private ProjectRecord project;
-
-  @BeforeEach
-  void start() throws IOException {
-    Path work = Files.createDirectories(root.resolve("work"));
-    Path keep = Files.createDirectories(root.resolve("keep"));
-    live = work.resolve("carriage-02.glb");
-    new PlaceMarker(PLACE, "RECOVERY", "node", now).write(disk, publisher, keep);
-    project =
-        new ProjectRecord(
-            new UUID(3, 3),
-            "Carriage",
-            "carriage",
-            work.toString(),
-            List.of("*.glb"),
-            new ProgramSheet(
-                "Modeller",
-                "modeller",
-                NamePattern.of(".{stem}.open"),
-                null,
-                List.of(
-                    new ProgramSheet.Leftover(
-                        CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
-                    new ProgramSheet.Leftover(
-                        CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")))),
-            new Plan(
-                Duration.ofMinutes(10),
-                Duration.ofSeconds(2),
-                Duration.ofMinutes(2),
-                Counts.newest(3),
-                Duration.ofMinutes(15)),
-            keep.toString(),
-            "UTC");
-    recovery = RecoveryFolder.open(disk, keep, PLACE, "node");
-    recovery.record(new JournalEntry.ProjectSet(now, "Ilse Quarn", project));
-    recovery.record(new JournalEntry.DocumentSet(now, DOCUMENT, project.id(), "carriage-02.glb"));
-    open();
-  }
-
-  /** As after a restart: everything from the journal. */
-  private void open() throws IOException {
-    recovery = RecoveryFolder.open(disk, recovery.root(), PLACE, "node");
-    Capturer capturer = new Capturer(disk, publisher, health, recovery, clock);
-    watch =
-        new Watch(
-            disk, recovery, capturer, new Keeper(disk, publisher, recovery, clock), clock, project);
-    incidents =
-        new IncidentWatch(
-            disk,
-            recovery,
-            new Leftovers(disk, publisher, capturer),
-            health,
-            words -> programRuns,
-            clock);
-    restorer = new Restorer(disk, publisher, health, recovery, clock);
-  }
-
-  private static byte[] model(int n) {
-    GlbWriter writer = new GlbWriter();
-    writer.mesh(
-        "part",
-        -1,
-        new MeshData(new float[] {0, 0, 0, 1, 0, 0, 0, n, 1}, new int[] {0, 1, 2}),
-        null,
-        null,
-        -1);
-    return writer.bytes(Map.of("n", n));
-  }
-
-  private void write(Path file, byte[] bytes) throws IOException {
-    Files.createDirectories(file.getParent());
-    Files.write(file, bytes);
-    Files.setLastModifiedTime(file, FileTime.from(now));
-  }
-
-  private void pass(Duration time) {
-    Instant end = now.plus(time);
-    while (now.isBefore(end)) {
-      now = now.plusSeconds(15);
-      watch.tick();
-    }
-  }
-
-  private List<CaptureRecord> captures() {
-    return recovery.history().captures(DOCUMENT);
-  }
-
+/** Watching, incidents and restoring, over one recovery folder. */
+class WatchTest extends EngineFixture {
   @Test
   void aChangeIsCopiedWithinTheIntervalAndNothingWithoutAChange() throws IOException {
     write(live, model(1));
@@ -184,7 +68,7 @@ class WatchTest {
     }
     assertThat(captures()).extracting(CaptureRecord::sequence).containsExactly(4L, 5L, 6L);
     assertThat(recovery.history().bin()).hasSize(3);
-    new Keeper(disk, publisher, recovery, clock).takeBack(recovery.history().bin().get(0).bin());
+    keeper.takeBack(recovery.history().bin().get(0).bin());
     open();
     assertThat(captures()).hasSize(4);
     assertThat(Files.readAllBytes(recovery.absolute(captures().get(0).path()))).isEqualTo(model(1));
@@ -200,23 +84,8 @@ class WatchTest {
     byte[] rotted = Files.readAllBytes(newest);
     rotted[40] ^= 1;
     Files.write(newest, rotted);
-    project =
-        new ProjectRecord(
-            project.id(),
-            project.name(),
-            project.slug(),
-            project.folder(),
-            project.rule(),
-            project.program(),
-            new Plan(
-                Duration.ofMinutes(10),
-                Duration.ofSeconds(2),
-                Duration.ZERO,
-                Counts.newest(1),
-                Duration.ofMinutes(10)),
-            project.recovery(),
-            "UTC");
-    assertThat(new Keeper(disk, publisher, recovery, clock).apply(project, DOCUMENT)).isEmpty();
+    change(Plan.every(Duration.ofMinutes(10), Counts.newest(1), Duration.ofMinutes(10)));
+    assertThat(keeper.apply(project, DOCUMENT)).isEmpty();
     assertThat(captures()).hasSize(3);
     assertThat(captures().get(2).verdict()).isEqualTo(Verdict.DAMAGED);
   }
@@ -240,7 +109,7 @@ class WatchTest {
     watch.tick();
     Disk growing = growing(live);
     Capturer capturer =
-        new Capturer(growing, new Publisher(growing, "node"), health, recovery, clock);
+        new Capturer(growing, new Publisher(growing, "node"), health, recoveries, this);
     assertThatThrownBy(() -> capturer.capture(order(false)))
         .isInstanceOf(SourceException.StillWritten.class);
     assertThat(captures()).isEmpty();
@@ -319,7 +188,7 @@ class WatchTest {
     programRuns = true;
     write(sign, new byte[] {1});
     assertThat(incidents.tick(project)).isEmpty();
-    now = now.plusSeconds(60);
+    wait(Duration.ofSeconds(60));
     Files.delete(sign);
     programRuns = false;
     assertThat(incidents.tick(project)).isEmpty();
@@ -328,7 +197,7 @@ class WatchTest {
     write(sign, new byte[] {1});
     incidents.tick(project);
     write(autosave, model(9));
-    now = now.plusSeconds(1);
+    wait(Duration.ofSeconds(1));
     programRuns = false;
     JournalEntry.IncidentSet incident = incidents.tick(project).orElseThrow();
 
@@ -424,6 +293,21 @@ class WatchTest {
     open();
     assertThat(captures()).hasSize(2);
     assertThat(recovery.journal().readAll().passedOver()).isEqualTo(1);
+  }
+
+  @Test
+  void aPlanWrittenBeforeThereWereHandsOffAndSeveralFoldersIsReadAlike() throws IOException {
+    String line =
+        Journal.MAPPER
+            .writerFor(JournalEntry.class)
+            .writeValueAsString(new JournalEntry.ProjectSet(now, "Ilse Quarn", project))
+            .replaceAll(",\"everySave\":false|,\"also\":\\[]|,\"leaving\":null", "")
+            .replaceAll(",\"handsOff\":\\{[^}]*}", "");
+    assertThat(line).doesNotContain("handsOff", "everySave", "also", "leaving");
+    Files.writeString(recovery.journal().file(), line + "\n", StandardOpenOption.APPEND);
+    open();
+    assertThat(recovery.history().project(project.id())).contains(project);
+    assertThat(recovery.journal().readAll().passedOver()).isZero();
   }
 
   @Test

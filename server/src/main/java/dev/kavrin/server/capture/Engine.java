@@ -6,6 +6,7 @@ import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.store.Capturer;
+import dev.kavrin.core.store.CatchUp;
 import dev.kavrin.core.store.Discovery;
 import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.core.store.JournalEntry;
@@ -14,16 +15,19 @@ import dev.kavrin.core.store.Leftovers;
 import dev.kavrin.core.store.PlaceAwayException;
 import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.store.Settling;
 import dev.kavrin.core.store.Watch;
+import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.Settings;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -44,13 +48,14 @@ import org.slf4j.LoggerFactory;
 public final class Engine implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
   private static final Duration DISCOVERY = Duration.ofSeconds(10);
+  private static final String MOVED = "Kavrin, the move being done";
   private static final Duration HEARTBEAT = Duration.ofMinutes(5);
 
   private final String node;
   private final Disk disk = new RealDisk();
   private final Publisher publisher;
   private final Inspector inspector;
-  private final InstantSource clock;
+  private final Clockwork clock;
   private final Processes processes = new Processes();
   private final KnownFolders known;
   private final Map<UUID, RecoveryFolder> folders = new ConcurrentHashMap<>();
@@ -68,7 +73,7 @@ public final class Engine implements AutoCloseable {
   private Instant lastDiscovery = Instant.EPOCH;
   private Instant lastHeartbeat = Instant.EPOCH;
 
-  public Engine(Settings settings, String node, Inspector inspector, InstantSource clock) {
+  public Engine(Settings settings, String node, Inspector inspector, Clockwork clock) {
     this.node = node;
     this.publisher = new Publisher(disk, node);
     this.inspector = inspector;
@@ -155,12 +160,17 @@ public final class Engine implements AutoCloseable {
   }
 
   private void look(Kept kept) throws IOException {
+    kept.recoveries().look();
     kept.recovery().requireHere();
     if (!isHere(Path.of(kept.project().folder()))) {
       throw new PlaceAwayException(Path.of(kept.project().folder()));
     }
     Optional<JournalEntry.IncidentSet> incident = kept.incidents().tick(kept.project());
     incident.ifPresent(i -> LOG.info("Incident in {}: {}", kept.project().folder(), i.evidence()));
+    if (kept.watch().standsBack().isEmpty()) {
+      kept.catchUp().tick(kept.project());
+      moveOut(kept);
+    }
     kept.watch().tick();
   }
 
@@ -186,9 +196,8 @@ public final class Engine implements AutoCloseable {
     RecoveryFolder folder = RecoveryFolder.open(disk, root, uuid, node);
     List<JournalEntry.Intent> restores =
         new Settling(disk, publisher, inspector, folder, clock).settle();
-    Restorer restorer = new Restorer(disk, publisher, inspector, folder, clock);
     for (JournalEntry.Intent intent : restores) {
-      restorer.settle(intent);
+      restorer(folder).settle(intent);
     }
     folder.record(new JournalEntry.Watching(clock.instant(), started));
     known.add(uuid, root);
@@ -197,24 +206,49 @@ public final class Engine implements AutoCloseable {
     return folder;
   }
 
+  private Restorer restorer(RecoveryFolder folder) {
+    return new Restorer(disk, publisher, inspector, folder, clock);
+  }
+
+  /**
+   * Watches a project whose folder just opened, or takes the folder in if it is watched already.
+   */
   private Kept keep(RecoveryFolder folder, ProjectRecord project) {
-    Capturer capturer = new Capturer(disk, publisher, inspector, folder, clock);
-    Keeper keeper = new Keeper(disk, publisher, folder, clock);
+    Kept already = projects.get(project.id());
+    if (already != null) {
+      join(already, folder, project);
+      return already;
+    }
+    Recoveries recoveries = Recoveries.of(folder);
+    Capturer capturer = new Capturer(disk, publisher, inspector, recoveries, clock);
+    Keeper keeper = new Keeper(disk, publisher, recoveries, clock);
     Kept kept =
         new Kept(
-            folder,
-            new Watch(disk, folder, capturer, keeper, clock, project),
+            recoveries,
+            new CatchUp(disk, publisher, recoveries, clock),
+            new Watch(disk, recoveries, capturer, keeper, processes, clock, project),
             new IncidentWatch(
                 disk,
-                folder,
+                recoveries,
                 new Leftovers(disk, publisher, capturer),
                 inspector,
                 processes,
                 clock),
             keeper,
-            new Restorer(disk, publisher, inspector, folder, clock));
+            this::restorer);
     projects.put(project.id(), kept);
     return kept;
+  }
+
+  /** The folder where the project was set last says which folders it has. */
+  private static void join(Kept kept, RecoveryFolder folder, ProjectRecord project) {
+    Instant known = kept.recovery().history().projectSet(project.id()).orElse(Instant.EPOCH);
+    Instant there = folder.history().projectSet(project.id()).orElse(Instant.EPOCH);
+    ProjectRecord latest = there.isAfter(known) ? project : kept.project();
+    if (latest.recoveries().contains(folder.root().toString())) {
+      kept.recoveries().add(folder);
+      kept.watch().change(latest);
+    }
   }
 
   /** Takes a new project under watch, in an open recovery folder. */
@@ -228,12 +262,52 @@ public final class Engine implements AutoCloseable {
 
   /** Changes a project's plan, rule or program; drops follow at the next copy. */
   public synchronized void change(Kept kept, ProjectRecord changed, String who) throws IOException {
-    kept.recovery().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);
     discover(kept);
     for (UUID document : kept.watch().watched()) {
       kept.keeper().apply(changed, document);
     }
+  }
+
+  /** Takes one more recovery folder into a project; it is caught up from then on. */
+  public synchronized void addRecovery(Kept kept, RecoveryFolder folder, String who)
+      throws IOException {
+    List<String> all = new ArrayList<>(kept.project().recoveries());
+    all.add(folder.root().toString());
+    ProjectRecord changed = kept.project().keptIn(all, kept.project().leaving());
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.watch().change(changed);
+    kept.recoveries().add(folder);
+  }
+
+  /** Begins to move a project's copies out of one of its folders, or with null stops doing so. */
+  public synchronized void leave(Kept kept, @Nullable String root, String who) throws IOException {
+    ProjectRecord changed = kept.project().keptIn(kept.project().recoveries(), root);
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.watch().change(changed);
+  }
+
+  /** A helping of moving out; once nothing is left there, the folder serves no longer. */
+  private void moveOut(Kept kept) throws IOException {
+    ProjectRecord project = kept.project();
+    RecoveryFolder leaving =
+        Optional.ofNullable(project.leaving())
+            .flatMap(root -> kept.recoveries().at(Path.of(root)))
+            .orElse(null);
+    if (leaving == null
+        || !kept.recoveries().standBack(leaving, "its copies are being moved to the others")
+        || !kept.keeper().leave(leaving, project)) {
+      return;
+    }
+    List<String> rest =
+        project.recoveries().stream().filter(r -> !r.equals(project.leaving())).toList();
+    ProjectRecord changed = project.keptIn(rest, null);
+    JournalEntry.ProjectSet set = new JournalEntry.ProjectSet(clock.instant(), MOVED, changed);
+    kept.recoveries().record(set);
+    leaving.record(set);
+    kept.recoveries().remove(leaving);
+    kept.watch().change(changed);
   }
 
   private void discoverAndBeat() {
@@ -257,13 +331,13 @@ public final class Engine implements AutoCloseable {
           .forEach(
               k ->
                   attempt(
-                      "emptying the bin of " + k.recovery().root(), () -> k.keeper().emptyBin()));
+                      "emptying the bin of " + k.project().name(), () -> k.keeper().emptyBin()));
     }
   }
 
   private void discover(Kept kept) throws IOException {
     Path folder = Path.of(kept.project().folder());
-    if (!isHere(folder)) {
+    if (!isHere(folder) || kept.watch().standsBack().isPresent()) {
       return;
     }
     List<String> paths =
@@ -274,7 +348,7 @@ public final class Engine implements AutoCloseable {
       String path = folder.relativize(found).toString();
       if (!paths.contains(path)) {
         UUID id = Ids.next(clock.instant());
-        kept.recovery()
+        kept.recoveries()
             .record(new JournalEntry.DocumentSet(clock.instant(), id, kept.project().id(), path));
         kept.watch().watch(id, path);
       }

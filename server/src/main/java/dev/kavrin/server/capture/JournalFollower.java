@@ -129,9 +129,7 @@ public class JournalFollower {
       cursor.disagreement = words;
       cursors.save(cursor);
     }
-    engine.projects().stream()
-        .filter(k -> k.recovery() == folder)
-        .forEach(k -> k.keeper().holdDrops(wrong));
+    folder.held().set(wrong);
     return wrong;
   }
 

@@ -84,7 +84,7 @@ public class IncidentService {
   public Incident close(UUID project, UUID id) throws IOException {
     Incident i = byId(project, id);
     Kept kept = projects.kept(project);
-    kept.recovery()
+    kept.recoveries()
         .record(
             new JournalEntry.IncidentSet(
                 clock.instant(),

@@ -159,6 +159,11 @@ public class PlaceService {
   }
 
   @Transactional(readOnly = true)
+  public Optional<Place> byPath(Path path) {
+    return rows.findByPath(path.toString()).map(PlaceService::seen);
+  }
+
+  @Transactional(readOnly = true)
   public Place byUuid(UUID uuid) {
     return rows.findByUuid(uuid)
         .map(PlaceService::seen)

@@ -85,6 +85,10 @@ class PlanController {
             .toList();
     Duration copyTime = times.isEmpty() ? null : Duration.ofMillis(times.get(times.size() / 2));
     return new PlanInputs(
-        size, kept.project().program().writesEvery(), copyTime, Math.max(1, all.size()), 1);
+        size,
+        kept.project().program().writesEvery(),
+        copyTime,
+        Math.max(1, all.size()),
+        kept.project().recoveries().size());
   }
 }

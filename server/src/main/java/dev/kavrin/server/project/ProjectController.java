@@ -4,9 +4,9 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.project.ProjectService.Look;
 import dev.kavrin.server.project.ProjectService.Project;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -18,6 +18,7 @@ import java.security.Principal;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -94,18 +95,59 @@ class ProjectController {
     return projects.change(id, seen, r.plan(), r.program(), who.getName());
   }
 
+  record RecoveryRequest(@NotBlank String recovery) {}
+
+  @PostMapping("/api/projects/{id}/recoveries")
+  Project addRecovery(@PathVariable UUID id, @Valid @RequestBody RecoveryRequest r, Principal who)
+      throws IOException {
+    return projects.addRecovery(id, r.recovery(), who.getName());
+  }
+
+  /** Moves the copies out of a recovery folder; it serves no longer once they are out. */
+  @PostMapping("/api/projects/{id}/recoveries/leave")
+  Project leave(@PathVariable UUID id, @Valid @RequestBody RecoveryRequest r, Principal who)
+      throws IOException {
+    return projects.leave(id, r.recovery(), who.getName());
+  }
+
+  @PostMapping("/api/projects/{id}/recoveries/stay")
+  Project stay(@PathVariable UUID id, Principal who) throws IOException {
+    return projects.stay(id, who.getName());
+  }
+
+  /** Copies the next write as soon as it rests. */
+  @PostMapping("/api/documents/{id}/next-write")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  @ApiResponse(responseCode = "204")
+  void awaitNextWrite(@PathVariable UUID id, @Valid @RequestBody CopyRequest request)
+      throws IOException {
+    watchOf(id).awaitNextWrite(id, noteOf(request));
+  }
+
+  @DeleteMapping("/api/documents/{id}/next-write")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  @ApiResponse(responseCode = "204")
+  void stopAwaiting(@PathVariable UUID id) throws IOException {
+    watchOf(id).stopAwaiting(id);
+  }
+
+  private Watch watchOf(UUID document) {
+    return projects.kept(projects.document(document).project()).watch();
+  }
+
+  private static String noteOf(CopyRequest request) {
+    return request.note() == null || request.note().isBlank() ? null : request.note().strip();
+  }
+
   /** Copies what is on disk now. */
   @PostMapping("/api/documents/{id}/copies")
   CopyAnswer copyNow(@PathVariable UUID id, @Valid @RequestBody CopyRequest request)
       throws IOException {
-    Kept kept = projects.kept(projects.document(id).project());
-    String note =
-        request.note() == null || request.note().isBlank() ? null : request.note().strip();
-    var result = kept.watch().copyNow(id, note);
+    var result = watchOf(id).copyNow(id, noteOf(request));
     follower.follow();
     return new CopyAnswer(
         result.capture().state(),
-        kept.recovery().absolute(result.capture().path()).toString(),
+        result.file().toString(),
         result.made(),
         result.capture().verdict().words());
   }

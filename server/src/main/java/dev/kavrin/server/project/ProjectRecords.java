@@ -1,5 +1,6 @@
 package dev.kavrin.server.project;
 
+import dev.kavrin.core.store.Journal;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.server.capture.JournalListener;
@@ -17,7 +18,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 @Order(1)
 class ProjectRecords implements JournalListener {
-  static final JsonMapper MAPPER = JsonMapper.shared();
+  static final JsonMapper MAPPER = Journal.MAPPER;
 
   private final ProjectRows projects;
   private final DocumentRows documents;
@@ -50,11 +51,17 @@ class ProjectRecords implements JournalListener {
   private void save(long recoveryPlace, JournalEntry.ProjectSet entry) {
     ProjectRecord project = entry.project();
     ProjectRow row = projects.findByUuid(project.id()).orElseGet(ProjectRow::new);
+    if (row.changed != null && !entry.at().isAfter(row.changed)) {
+      return;
+    }
     row.uuid = project.id();
     row.name = project.name();
     row.slug = project.slug();
     row.workPlaceId = workPlace(Path.of(project.folder())).key();
-    row.recoveryPlaceId = recoveryPlace;
+    row.recoveryPlaceId =
+        places.byPath(Path.of(project.recovery())).map(Place::key).orElse(recoveryPlace);
+    row.also = MAPPER.writeValueAsString(project.also());
+    row.leaving = project.leaving();
     row.rule = MAPPER.writeValueAsString(project.rule());
     row.program = MAPPER.writeValueAsString(project.program());
     row.plan = MAPPER.writeValueAsString(project.plan());

@@ -27,6 +27,8 @@ class ProjectRow {
   @Column(name = "recovery_place_id")
   Long recoveryPlaceId;
 
+  String also;
+  String leaving;
   String rule;
   String program;
   String plan;

@@ -24,7 +24,9 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -76,9 +78,20 @@ public class ProjectService {
       ProgramSheet program,
       Plan plan,
       String recovery,
+      List<Recovery> recoveries,
       long version,
       @Nullable String changedBy,
       Instant changed) {}
+
+  /**
+   * One of a project's recovery folders.
+   *
+   * @param here false while its drive is away
+   * @param behind why it lacks something the others have, null if it lacks nothing
+   * @param leaving true while its copies are being moved to the others
+   */
+  public record Recovery(
+      String path, boolean here, @Nullable String behind, boolean leaving, int copies) {}
 
   /** What lies in a folder, before it becomes a project. */
   public record Look(
@@ -124,12 +137,14 @@ public class ProjectService {
         new ProjectRecord(
             Ids.next(clock.instant()),
             name,
-            slug(name, open),
+            slug(name),
             work.toString(),
             rule,
             program,
             plan,
             recoveryPlace.path().toString(),
+            List.of(),
+            null,
             settings.zone().getId());
     engine.adopt(open, record, who);
     follower.follow();
@@ -154,20 +169,14 @@ public class ProjectService {
     return open.history().projects().stream().map(p -> byId(p.id())).toList();
   }
 
-  private static String slug(String name, RecoveryFolder folder) {
+  private static String slug(String name) {
     String plain =
         Normalizer.normalize(name, Normalizer.Form.NFD)
             .replaceAll("\\p{M}", "")
             .toLowerCase(Locale.ROOT)
             .replaceAll("[^a-z0-9]+", "-")
             .replaceAll("^-|-$", "");
-    String base = plain.isEmpty() ? "project" : plain.substring(0, Math.min(60, plain.length()));
-    List<String> taken = folder.history().projects().stream().map(ProjectRecord::slug).toList();
-    String slug = base;
-    for (int n = 2; taken.contains(slug); n++) {
-      slug = base + "-" + n;
-    }
-    return slug;
+    return plain.isEmpty() ? "project" : plain.substring(0, Math.min(60, plain.length()));
   }
 
   /**
@@ -188,19 +197,7 @@ public class ProjectService {
     }
     Kept kept = kept(id);
     ProjectRecord r = kept.project();
-    engine.change(
-        kept,
-        new ProjectRecord(
-            r.id(),
-            r.name(),
-            r.slug(),
-            r.folder(),
-            r.rule(),
-            program,
-            plan,
-            r.recovery(),
-            r.zone()),
-        who);
+    engine.change(kept, r.with(program, plan), who);
     follower.follow();
     return byId(id);
   }
@@ -237,9 +234,68 @@ public class ProjectService {
         ProjectRecords.MAPPER.readValue(row.program, ProgramSheet.class),
         ProjectRecords.MAPPER.readValue(row.plan, Plan.class),
         path(row.recoveryPlaceId),
+        recoveries(row),
         row.version,
         row.changedBy,
         row.changed);
+  }
+
+  private List<Recovery> recoveries(ProjectRow row) {
+    Optional<Kept> kept = engine.project(row.uuid);
+    List<String> also =
+        ProjectRecords.MAPPER.readValue(row.also, new TypeReference<List<String>>() {});
+    return Stream.concat(Stream.of(path(row.recoveryPlaceId)), also.stream())
+        .map(
+            path -> {
+              Optional<RecoveryFolder> folder = kept.flatMap(k -> k.recoveries().at(Path.of(path)));
+              return new Recovery(
+                  path,
+                  places.byPath(Path.of(path)).filter(places::isHere).isPresent(),
+                  folder.map(f -> kept.get().recoveries().behind(f).orElse(null)).orElse(null),
+                  path.equals(row.leaving),
+                  folder.map(f -> copies(f, kept.get())).orElse(0));
+            })
+        .toList();
+  }
+
+  private static int copies(RecoveryFolder folder, Kept kept) {
+    return kept.watch().watched().stream().mapToInt(d -> folder.history().captures(d).size()).sum();
+  }
+
+  /** Takes one more recovery folder into a project. */
+  public Project addRecovery(UUID id, String recovery, String who) throws IOException {
+    Kept kept = kept(id);
+    Place place = places.add(recovery, PlaceRole.RECOVERY, kept.project().folder());
+    if (place.role() != PlaceRole.RECOVERY
+        || kept.project().recoveries().contains(place.path().toString())) {
+      throw ProblemException.conflict(
+          "in-use", place.path() + " serves already. Nothing was changed.");
+    }
+    engine.addRecovery(kept, engine.openFolder(place.path(), place.uuid()), who);
+    follower.follow();
+    return byId(id);
+  }
+
+  /** Begins to move a project's copies out of one of its folders. */
+  public Project leave(UUID id, String recovery, String who) throws IOException {
+    Kept kept = kept(id);
+    if (!kept.project().recoveries().contains(recovery) || kept.project().recoveries().size() < 2) {
+      throw ProblemException.badInput(
+          "last-folder",
+          recovery
+              + " is the only recovery folder. Add another first; the copies are moved there."
+              + " Nothing was changed.");
+    }
+    engine.leave(kept, recovery, who);
+    follower.follow();
+    return byId(id);
+  }
+
+  /** Stops moving out; what was moved stays moved, and comes back by catching up. */
+  public Project stay(UUID id, String who) throws IOException {
+    engine.leave(kept(id), null, who);
+    follower.follow();
+    return byId(id);
   }
 
   private String path(Long place) {

@@ -8,6 +8,7 @@ import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.store.Leftovers;
 import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Span;
 import dev.kavrin.server.capture.Engine;
@@ -160,8 +161,10 @@ class Finder {
                 Path folder = l.folderFor(document.live().getParent());
                 folders.put(folder, count(folder));
               });
-      Path recovery = kept.recovery().folderFor(kept.project(), document.path());
-      folders.put(recovery, count(recovery));
+      for (RecoveryFolder recovery : kept.recoveries().all()) {
+        Path folder = recovery.folderFor(kept.project(), document.path());
+        folders.put(folder, count(folder));
+      }
     } catch (IOException unreadable) {
       LOG.warn("Looking for copies of {}: {}", document.live(), unreadable.getMessage());
     }

@@ -111,7 +111,14 @@ public class TrailService {
         live == null
             ? null
             : new TrailView.Live(
-                live.present(), live.modified(), live.size(), live.pendingSince(), live.problem()));
+                live.present(),
+                live.modified(),
+                live.size(),
+                live.pendingSince(),
+                live.heldBy(),
+                live.heldSince(),
+                live.awaited(),
+                live.problem()));
   }
 
   private List<StateView> stateViews(
@@ -316,7 +323,7 @@ public class TrailService {
   public void mark(UUID document, String state, String mark, boolean on, String who, String note)
       throws IOException {
     Kept kept = projects.kept(projects.document(document).project());
-    kept.recovery()
+    kept.recoveries()
         .record(new JournalEntry.Marked(clock.instant(), document, state, mark, on, who, note));
     follower.follow();
   }

@@ -101,5 +101,8 @@ public record TrailView(
       @Nullable Instant modified,
       long size,
       @Nullable Instant pendingSince,
+      @Nullable String heldBy,
+      @Nullable Instant heldSince,
+      boolean awaited,
       @Nullable String problem) {}
 }

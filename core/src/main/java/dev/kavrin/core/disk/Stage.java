@@ -1,0 +1,69 @@
+package dev.kavrin.core.disk;
+
+import dev.kavrin.core.chunk.ContentId;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.file.Path;
+
+/** One unfinished file among several that are written in one pass; keeps its own failure. */
+final class Stage {
+  private final Path file;
+  private final Publisher.Target target;
+  private CheckedSink sink;
+  private Exception failure;
+
+  /** Makes the file; if that fails, the stage has failed from the start. */
+  Stage(Disk disk, Publisher.Target target, Path file) {
+    this.file = file;
+    this.target = target;
+    try {
+      this.sink = new CheckedSink(disk, file, disk.create(file));
+    } catch (IOException | RuntimeException failed) {
+      this.failure = failed;
+    }
+  }
+
+  Path file() {
+    return file;
+  }
+
+  Publisher.Target target() {
+    return target;
+  }
+
+  @Nullable
+  Exception failure() {
+    return failure;
+  }
+
+  ContentId content() {
+    return sink.content();
+  }
+
+  /** What one stage is to do. */
+  @FunctionalInterface
+  interface Deed {
+    void on(CheckedSink sink) throws IOException;
+  }
+
+  /** Does it unless the stage failed before. */
+  void attempt(Deed deed) {
+    if (failure == null) {
+      try {
+        deed.on(sink);
+      } catch (IOException | RuntimeException failed) {
+        failure = failed;
+      }
+    }
+  }
+
+  void close() {
+    if (sink != null) {
+      try {
+        sink.close();
+      } catch (IOException failed) {
+        failure = failure == null ? failed : failure;
+      }
+    }
+  }
+}

@@ -1,0 +1,3 @@
+-- Further recovery folders of a project, and the one its copies are being moved out of.
+alter table project add column also text not null default '[]';
+alter table project add column leaving text;

@@ -1,0 +1,159 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, data } from "../api/client";
+import type { PlanAnswer, Project } from "../api/schema";
+import { useChange } from "../api/queries";
+import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
+import { size } from "../shared/words";
+import { FolderPicker } from "../start/FolderPicker";
+import { Setting } from "./fields";
+
+type Recovery = Project["recoveries"][number];
+
+function Standing({ folder }: { folder: Recovery }) {
+  if (!folder.here) {
+    return (
+      <Text as="span" color="loss">
+        ✕ away: nothing is written there until it is back
+      </Text>
+    );
+  }
+  if (folder.leaving) {
+    return (
+      <Text as="span" color="caution">
+        ▲ its copies are being moved to the others, {folder.copies} left
+      </Text>
+    );
+  }
+  if (folder.behind !== undefined) {
+    return (
+      <Text as="span" color="caution">
+        ▲ being caught up: {folder.behind}
+      </Text>
+    );
+  }
+  return <>{folder.copies === 1 ? "1 copy" : `${folder.copies} copies`} there</>;
+}
+
+/** Where the copies of a project go: each folder takes every copy. */
+export function RecoveryFolders({
+  project,
+  check,
+}: {
+  project: Project;
+  check: PlanAnswer["recovery"] | undefined;
+}) {
+  const [adding, setAdding] = useState(false);
+  const path = { params: { path: { id: project.id } } };
+  const leave = useChange((recovery: string) =>
+    data(api.POST("/api/projects/{id}/recoveries/leave", { ...path, body: { recovery } })),
+  );
+  const stay = useChange(() => data(api.POST("/api/projects/{id}/recoveries/stay", path)));
+  const several = project.recoveries.length > 1;
+  return (
+    <Setting name={several ? "Recovery folders" : "Recovery folder"}>
+      {project.recoveries.map((folder, i) => (
+        <Box key={folder.path} w="100%" mb="1">
+          <PathText path={folder.path} size="13px" />
+          <Flex gap="2" fontSize="12px" color="muted" align="center" wrap="wrap">
+            <Standing folder={folder} />
+            {i === 0 && check && (
+              <span>
+                · {check.disk || "unknown disk"} · {size(check.free)} free
+              </span>
+            )}
+            {folder.leaving && (
+              <Quiet loading={stay.isPending} onClick={() => stay.mutate(undefined)}>
+                stop moving
+              </Quiet>
+            )}
+            {several && !project.recoveries.some((f) => f.leaving) && (
+              <Quiet
+                loading={leave.isPending}
+                onClick={() => leave.mutate(folder.path)}
+                aria-label={`Move the copies out of ${folder.path}`}
+              >
+                move the copies out
+              </Quiet>
+            )}
+          </Flex>
+          {i === 0 &&
+            [...(check?.faults ?? []), ...(check?.cautions ?? [])].map((c) => (
+              <Text key={c} color="caution" fontSize="12px">
+                ▲ {c}
+              </Text>
+            ))}
+        </Box>
+      ))}
+      <Failure error={leave.error ?? stay.error} />
+      {adding ? (
+        <AddFolder project={project} onDone={() => setAdding(false)} />
+      ) : (
+        <Side size="xs" onClick={() => setAdding(true)}>
+          Add a folder
+        </Side>
+      )}
+    </Setting>
+  );
+}
+
+function AddFolder({ project, onDone }: { project: Project; onDone: () => void }) {
+  const [folder, setFolder] = useState("");
+  const check = useQuery({
+    queryKey: ["check", folder, project.folder],
+    queryFn: () =>
+      data(
+        api.POST("/api/places/check", {
+          body: { path: folder, role: "RECOVERY", work: project.folder },
+        }),
+      ),
+    enabled: folder.startsWith("/"),
+    retry: false,
+  });
+  const add = useChange(() =>
+    data(
+      api.POST("/api/projects/{id}/recoveries", {
+        params: { path: { id: project.id } },
+        body: { recovery: folder },
+      }),
+    ),
+  );
+  return (
+    <Box w="100%">
+      <FolderPicker label="Another recovery folder" value={folder} onChange={setFolder} />
+      {check.data && (
+        <Box fontSize="12px" mt="1" role="status">
+          <Text>
+            {check.data.exists ? "It exists" : "It will be made"}, {size(check.data.free)} free,{" "}
+            {check.data.disk}. Everything the plan keeps is brought there.
+          </Text>
+          {check.data.faults.map((f) => (
+            <Text key={f} color="loss">
+              ✕ {f}
+            </Text>
+          ))}
+          {check.data.cautions.map((c) => (
+            <Text key={c} color="caution">
+              ▲ {c}
+            </Text>
+          ))}
+        </Box>
+      )}
+      <Failure error={check.error ?? add.error} />
+      <Flex gap="2" mt="2">
+        <Main
+          size="xs"
+          disabled={check.data?.faults.length !== 0}
+          loading={add.isPending}
+          onClick={() => add.mutate(undefined, { onSuccess: onDone })}
+        >
+          Copy there too
+        </Main>
+        <Side size="xs" onClick={onDone}>
+          Leave it
+        </Side>
+      </Flex>
+    </Box>
+  );
+}
