@@ -282,17 +282,7 @@ function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOff
   );
 }
 
-function Form({
-  project,
-  recovery,
-  set,
-  plan,
-}: {
-  project: Project;
-  recovery: PlanAnswer["recovery"] | undefined;
-  plan: PlanRecord;
-  set: (changes: Partial<PlanRecord>) => void;
-}) {
+function Form({ set, plan }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   const minutes = (iso: string) => seconds(iso) / 60;
   return (
     <Box>
@@ -336,17 +326,6 @@ function Form({
       </Setting>
       <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
-      <Setting name="I accept to lose">
-        <Number
-          label="Minutes accepted to lose"
-          value={minutes(plan.accepted)}
-          min={1}
-          max={10080}
-          onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
-        />
-        min of work
-      </Setting>
-      <RecoveryFolders project={project} check={recovery} />
     </Box>
   );
 }
@@ -391,7 +370,7 @@ function Editor({ project, documents }: { project: Project; documents: number })
       <Failure error={apply.error} />
       <Grid templateColumns="minmax(420px, 5fr) 7fr" flex="1" minH="0">
         <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
-          <Form project={project} recovery={figures.data?.recovery} plan={plan} set={set} />
+          <Form plan={plan} set={set} />
         </Box>
         <Box px="5" py="1" overflow="auto" aria-live="polite">
           <Failure error={figures.error} />
@@ -403,6 +382,17 @@ function Editor({ project, documents }: { project: Project; documents: number })
             )}
           </Box>
           <Drag plan={plan} set={set} />
+          <Setting name="I accept to lose">
+            <Number
+              label="Minutes accepted to lose"
+              value={seconds(plan.accepted) / 60}
+              min={1}
+              max={10080}
+              onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
+            />
+            min of work
+          </Setting>
+          <RecoveryFolders project={project} check={figures.data?.recovery} />
         </Box>
       </Grid>
     </Flex>

@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 /** A setting in a sentence: its name, the sentence, what it means. */
 export function Setting(props: { name: string; children: ReactNode; under?: ReactNode }) {
   return (
-    <Flex py="2.5" gap="3" borderBottom="1px solid" borderColor="hairline">
+    <Flex py="2" gap="3" borderBottom="1px solid" borderColor="hairline">
       <Text w="118px" flexShrink="0" color="muted" fontSize="13px" pt="1">
         {props.name}
       </Text>
@@ -34,8 +34,10 @@ export function Number(props: {
   return (
     <Input
       type="number"
-      size="sm"
-      w="72px"
+      size="xs"
+      h="26px"
+      w="64px"
+      fontSize="14px"
       textAlign="center"
       fontWeight="650"
       border="0"
@@ -67,7 +69,8 @@ export function Words(props: {
 }) {
   return (
     <Input
-      size="sm"
+      size="xs"
+      h="26px"
       w="150px"
       fontFamily="mono"
       fontSize="13px"

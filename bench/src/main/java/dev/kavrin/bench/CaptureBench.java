@@ -17,9 +17,11 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.UUID;
+import java.util.stream.IntStream;
 
 /**
  * One capture (read, identity, write, flush, read back, journal) against {@code cp} and a flush of
@@ -32,32 +34,42 @@ final class CaptureBench {
   private CaptureBench() {}
 
   static void run(Path folder) throws Exception {
-    measure(folder, "capture: 1 GB, in the page cache", GB, 7);
+    measure(folder, "capture: 1 GB, in the page cache", GB, 7, 1);
+    measure(folder, "capture: 1 GB into two recovery folders in one pass", GB, 7, 2);
     try (Ballast ballast = new Ballast(CACHE_LEFT)) {
       String what =
           "capture: 4 GB, with %.1f GB left to the page cache"
               .formatted(Ballast.available() / (double) GB);
-      measure(folder, what, 4 * GB, 7);
+      measure(folder, what, 4 * GB, 7, 1);
     }
   }
 
-  private static void measure(Path folder, String what, long size, int turns) throws Exception {
+  private static void measure(Path folder, String what, long size, int turns, int places)
+      throws Exception {
     Path work = Files.createDirectories(folder.resolve("work"));
     Path source = work.resolve("heat.dat");
     fill(source, size);
-    Keeping keeping = new Keeping(folder.resolve("keep-" + size), work);
-    Path other = folder.resolve("heat-copy.dat");
+    Keeping keeping = new Keeping(folder.resolve("keep-" + size + "-" + places), places, work);
+    List<Path> others =
+        IntStream.range(0, places)
+            .mapToObj(n -> folder.resolve("heat-copy-" + n + ".dat"))
+            .toList();
     Contest.run(
         what,
         turns,
-        1.3,
+        places == 1 ? 1.3 : 1.2,
         turn -> keeping.capture(source),
         "cp",
         turn -> {
-          double seconds =
-              Contest.command("cp", "--reflink=never", source.toString(), other.toString())
-                  + Contest.command("sync", other.toString());
-          clear(other);
+          double seconds = 0;
+          for (Path other : others) {
+            seconds +=
+                Contest.command("cp", "--reflink=never", source.toString(), other.toString())
+                    + Contest.command("sync", other.toString());
+          }
+          for (Path other : others) {
+            clear(other);
+          }
           return seconds;
         });
     Files.delete(source);
@@ -84,18 +96,20 @@ final class CaptureBench {
   /** A recovery folder as the server has one. */
   private static final class Keeping {
     private final UUID document = new UUID(1, 2);
-    private final RecoveryFolder recovery;
+    private final List<RecoveryFolder> folders = new ArrayList<>();
     private final ProjectRecord project;
     private final Capturer capturer;
 
-    Keeping(Path keep, Path work) throws IOException {
+    Keeping(Path keep, int places, Path work) throws IOException {
       RealDisk disk = new RealDisk();
       Publisher publisher = new Publisher(disk, "bench");
       InstantSource clock = InstantSource.system();
-      UUID place = new UUID(1, 1);
-      Files.createDirectories(keep);
-      new PlaceMarker(place, "RECOVERY", "bench", clock.instant()).write(disk, publisher, keep);
-      recovery = RecoveryFolder.open(disk, keep, place, "bench");
+      for (int n = 0; n < places; n++) {
+        UUID place = new UUID(1, n);
+        Path folder = Files.createDirectories(keep.resolve(Integer.toString(n)));
+        new PlaceMarker(place, "RECOVERY", "bench", clock.instant()).write(disk, publisher, folder);
+        folders.add(RecoveryFolder.open(disk, folder, place, "bench"));
+      }
       project =
           new ProjectRecord(
               new UUID(1, 3),
@@ -109,9 +123,9 @@ final class CaptureBench {
               List.of(),
               null,
               "UTC");
-      recovery.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));
-      capturer =
-          new Capturer(disk, publisher, new HealthCheck(disk), Recoveries.of(recovery), clock);
+      Recoveries recoveries = new Recoveries(folders);
+      recoveries.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));
+      capturer = new Capturer(disk, publisher, new HealthCheck(disk), recoveries, clock);
     }
 
     /** Seconds of one capture, which is taken away again afterwards. */
@@ -133,7 +147,9 @@ final class CaptureBench {
                   false,
                   false));
       double seconds = (System.nanoTime() - start) / 1e9;
-      clear(made.file());
+      for (RecoveryFolder folder : folders) {
+        clear(folder.absolute(made.capture().path()));
+      }
       return seconds;
     }
   }

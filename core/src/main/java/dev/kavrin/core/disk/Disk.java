@@ -48,6 +48,12 @@ public interface Disk {
   /** Bytes a person's program could still write there. */
   long room(Path folder) throws IOException;
 
+  /**
+   * True if a process that can be seen has the file open for writing or mapped shared. Writes
+   * through mapped memory may leave the time of last write as it was.
+   */
+  boolean mayBeWritten(Path file);
+
   /** Sets the last-write time, nanoseconds since 1970. */
   void touch(Path file, long modifiedNanos) throws IOException;
 

@@ -140,6 +140,11 @@ public final class RealDisk implements Disk {
   }
 
   @Override
+  public boolean mayBeWritten(Path file) {
+    return OpenFiles.mayBeWritten(file);
+  }
+
+  @Override
   public void touch(Path file, long modifiedNanos) throws IOException {
     Files.setLastModifiedTime(file, FileTime.from(Moments.ofNanos(modifiedNanos)));
   }

@@ -1,5 +1,6 @@
 package dev.kavrin.core.keep;
 
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -20,7 +21,7 @@ public record KeepDecision(Map<String, String> kept, List<String> dropped) {
             .toList();
     Map<String, String> kept = KeepRules.withProtection(rule).keeps(ordered);
     return new KeepDecision(
-        Map.copyOf(kept),
+        Collections.unmodifiableMap(kept),
         ordered.stream().map(KeepState::id).filter(id -> !kept.containsKey(id)).toList());
   }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.core.keep;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -7,11 +8,11 @@ import java.util.Map;
 @FunctionalInterface
 public interface KeepRule {
   /** Keeps nothing; the protected states stay all the same. */
-  KeepRule NOTHING = states -> Map.of();
+  KeepRule NOTHING = states -> new HashMap<>();
 
   /**
    * @param states oldest first by birth
-   * @return reason by state id, for those kept
+   * @return reason by state id, for those kept; the caller's to change
    */
   Map<String, String> keeps(List<KeepState> states);
 }

@@ -21,11 +21,12 @@ public final class KeepRules {
     if (n < 0) {
       throw new IllegalArgumentException("Cannot keep " + n + " copies");
     }
+    String why = "newest " + n;
     return states -> {
       Map<String, String> kept = new HashMap<>();
       states
           .subList(Math.max(0, states.size() - n), states.size())
-          .forEach(s -> kept.put(s.id(), "newest " + n));
+          .forEach(s -> kept.put(s.id(), why));
       return kept;
     };
   }
@@ -53,9 +54,9 @@ public final class KeepRules {
     return states -> {
       Map<String, String> kept = new HashMap<>();
       Instant from = now.minus(span);
-      Instant nextPeriod = Instant.MIN;
+      Instant nextPeriod = from;
       for (KeepState s : span.isZero() ? List.<KeepState>of() : sortedByWork(states)) {
-        if (!s.workTime().isBefore(from) && !s.workTime().isBefore(nextPeriod)) {
+        if (!s.workTime().isBefore(nextPeriod)) {
           kept.put(s.id(), why);
           nextPeriod = period.end(s.workTime().atZone(zone)).toInstant();
         }
@@ -138,7 +139,7 @@ public final class KeepRules {
    */
   public static KeepRule withProtection(KeepRule rule) {
     return states -> {
-      Map<String, String> kept = new HashMap<>(rule.keeps(states));
+      Map<String, String> kept = rule.keeps(states);
       states.stream()
           .filter(KeepState::protecting)
           .max(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))

@@ -1,11 +1,9 @@
 package dev.kavrin.core.keep;
 
-import java.time.Duration;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeSet;
+import java.util.PriorityQueue;
 
 /**
  * Keeps what another rule keeps, as far as the room goes. What goes next is the state whose loss
@@ -15,90 +13,96 @@ import java.util.TreeSet;
  * @param bytes room for all that is kept
  */
 record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
-
-  /** A kept state between its neighbours in the order of the work. */
-  private static final class Link {
-    private final KeepState state;
-    private Link older;
-    private Link newer;
-    private boolean mayGo;
-    private long gap;
-
-    Link(KeepState state) {
-      this.state = state;
-    }
-
-    /** Milliseconds between the neighbours. */
-    private long gap() {
-      Link from = older == null ? this : older;
-      return Duration.between(from.state.workTime(), newer.state.workTime()).toMillis();
-    }
-  }
-
   private static final Comparator<KeepState> BY_WORK =
       Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth);
 
-  private static final Comparator<Link> NEXT_TO_GO =
-      Comparator.<Link>comparingLong(l -> l.gap).thenComparing(l -> l.state, BY_WORK);
-
   @Override
   public Map<String, String> keeps(List<KeepState> states) {
-    Map<String, String> kept = new HashMap<>(rule.keeps(states));
+    Map<String, String> kept = rule.keeps(states);
     KeepState whole = states.stream().filter(KeepState::protecting).max(BY_WORK).orElse(null);
-    List<KeepState> ordered =
+    KeepState[] ordered =
         states.stream()
             .filter(s -> kept.containsKey(s.id()) || s == whole)
             .sorted(BY_WORK)
-            .toList();
-    long used = ordered.stream().mapToLong(KeepState::bytes).sum();
-    TreeSet<Link> candidates = chain(ordered, whole);
-    while (used > bytes && !candidates.isEmpty()) {
-      Link gone = candidates.pollFirst();
-      kept.remove(gone.state.id());
-      used -= gone.state.bytes();
-      unlink(gone, candidates);
+            .toArray(KeepState[]::new);
+    long over = -bytes;
+    for (KeepState state : ordered) {
+      over += state.bytes();
+    }
+    if (over > 0) {
+      new Thinning(ordered, whole).until(over, kept);
     }
     return kept;
   }
 
-  private static TreeSet<Link> chain(List<KeepState> ordered, KeepState whole) {
-    List<Link> links = ordered.stream().map(Link::new).toList();
-    for (int i = 1; i < links.size(); i++) {
-      links.get(i).older = links.get(i - 1);
-      links.get(i - 1).newer = links.get(i);
-    }
-    TreeSet<Link> candidates = new TreeSet<>(NEXT_TO_GO);
-    for (Link link : links) {
-      if (link.newer != null && link.state != whole && link.state.marks().isEmpty()) {
-        link.mayGo = true;
-        link.gap = link.gap();
-        candidates.add(link);
+  /** The kept states as a chain in the order of the work, from which one after another is taken. */
+  private static final class Thinning {
+    private final KeepState[] states;
+    private final long[] millis;
+    private final int[] older;
+    private final int[] newer;
+    private final boolean[] mayGo;
+    private final PriorityQueue<Gap> next = new PriorityQueue<>();
+
+    Thinning(KeepState[] states, KeepState whole) {
+      int count = states.length;
+      this.states = states;
+      this.millis = new long[count];
+      this.older = new int[count];
+      this.newer = new int[count];
+      this.mayGo = new boolean[count];
+      for (int i = 0; i < count; i++) {
+        millis[i] = states[i].workTime().toEpochMilli();
+        older[i] = i - 1;
+        newer[i] = i + 1;
+        mayGo[i] = i + 1 < count && states[i] != whole && states[i].marks().isEmpty();
+      }
+      for (int i = 0; i < count; i++) {
+        offer(i);
       }
     }
-    return candidates;
-  }
 
-  private static void unlink(Link gone, TreeSet<Link> candidates) {
-    join(gone.older, gone.older, gone.newer, candidates);
-    join(gone.newer, gone.older, gone.newer, candidates);
-  }
+    /** What the loss of a state opens, in milliseconds; the oldest first among equals. */
+    private record Gap(long millis, int state) implements Comparable<Gap> {
+      @Override
+      public int compareTo(Gap other) {
+        int byGap = Long.compare(millis, other.millis);
+        return byGap != 0 ? byGap : Integer.compare(state, other.state);
+      }
+    }
 
-  /** Gives {@code link} its new neighbour and, if it may go, its new place in the line. */
-  private static void join(Link link, Link older, Link newer, TreeSet<Link> candidates) {
-    if (link == null) {
-      return;
+    private long gap(int i) {
+      return millis[newer[i]] - millis[older[i] < 0 ? i : older[i]];
     }
-    if (link.mayGo) {
-      candidates.remove(link);
+
+    private void offer(int i) {
+      if (i >= 0 && i < states.length && mayGo[i]) {
+        next.add(new Gap(gap(i), i));
+      }
     }
-    if (link == older) {
-      link.newer = newer;
-    } else {
-      link.older = older;
+
+    /** Entries whose gap grew since, or that are gone, are passed over. */
+    void until(long bytes, Map<String, String> kept) {
+      long left = bytes;
+      while (left > 0 && !next.isEmpty()) {
+        Gap smallest = next.poll();
+        int i = smallest.state();
+        if (mayGo[i] && gap(i) == smallest.millis()) {
+          kept.remove(states[i].id());
+          left -= states[i].bytes();
+          unlink(i);
+        }
+      }
     }
-    if (link.mayGo) {
-      link.gap = link.gap();
-      candidates.add(link);
+
+    private void unlink(int i) {
+      mayGo[i] = false;
+      if (older[i] >= 0) {
+        newer[older[i]] = newer[i];
+      }
+      older[newer[i]] = older[i];
+      offer(older[i]);
+      offer(newer[i]);
     }
   }
 }

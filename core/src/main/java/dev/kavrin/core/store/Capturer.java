@@ -16,6 +16,7 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -23,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.locks.LockSupport;
 
 /**
  * Copies one file into every recovery folder that holds all there is, in one pass over the source:
@@ -32,6 +34,8 @@ import java.util.UUID;
 public final class Capturer {
   /** Room left free for the program's own save. */
   static final long FLOOR = 32_000_000;
+
+  private static final Duration STEP = Duration.ofMillis(25);
 
   private final Disk disk;
   private final Publisher publisher;
@@ -110,7 +114,7 @@ public final class Capturer {
    * @throws PlaceAwayException the drive of the only folder there is is away
    */
   public Result capture(Order order) throws IOException {
-    FileFacts before = plainFile(order.source());
+    FileFacts before = rested(order.source());
     long start = System.nanoTime();
     Span work = order.work() == null ? Span.at(before.modified()) : order.work();
     List<Seat> seats = seats(order, before, work);
@@ -246,6 +250,20 @@ public final class Capturer {
     }
   }
 
+  /**
+   * Times of last write rise in steps of some milliseconds. A second write within the step of the
+   * first would go unseen, so a file written just now is looked at again a little later.
+   */
+  private FileFacts rested(Path source) throws IOException {
+    FileFacts facts = plainFile(source);
+    Duration age = Duration.between(facts.modified(), Instant.now());
+    if (!age.isNegative() && age.compareTo(STEP) < 0) {
+      LockSupport.parkNanos(STEP.toNanos());
+      return plainFile(source);
+    }
+    return facts;
+  }
+
   private FileFacts plainFile(Path source) throws IOException {
     FileFacts facts =
         disk.facts(source).orElseThrow(() -> new NoSuchFileException(source.toString()));
@@ -280,8 +298,7 @@ public final class Capturer {
     }
 
     void pass(RecoveryFolder folder, Path stage, ContentId content) throws IOException {
-      Optional<FileFacts> after = disk.facts(order.source());
-      settled &= after.filter(before::sameAs).isPresent() && content.length() == before.size();
+      settled = settled && stoodStill(content);
       if (!settled && !order.evenMoving()) {
         throw new SourceException.StillWritten(order.source());
       }
@@ -296,6 +313,14 @@ public final class Capturer {
         throw new SourceException.Damaged(order.source(), report);
       }
       disk.touch(stage, before.modifiedNanos());
+    }
+
+    /** Who may write without the file's times telling is found out by reading twice. */
+    private boolean stoodStill(ContentId content) throws IOException {
+      return content.length() == before.size()
+          && (!disk.mayBeWritten(order.source())
+              || Copying.identify(disk, order.source()).equals(content))
+          && disk.facts(order.source()).filter(before::sameAs).isPresent();
     }
 
     private Optional<CaptureRecord> held(RecoveryFolder folder, Path stage, ContentId content)

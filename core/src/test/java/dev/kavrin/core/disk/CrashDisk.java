@@ -265,6 +265,11 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
+  public boolean mayBeWritten(Path file) {
+    return false;
+  }
+
+  @Override
   public synchronized void touch(Path file, long modifiedNanos) throws IOException {
     node(file).modified = modifiedNanos;
   }

@@ -24,19 +24,21 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 
 /** Every state a power loss can leave during capture, drop and replace. */
 class CrashStatesTest {
   private static final Path WORK = Path.of("/work");
   private static final Path KEEP = Path.of("/keep");
+  private static final Path SHELF = Path.of("/shelf");
   private static final Path LIVE = WORK.resolve("carriage.bin");
-  private static final UUID PLACE = new UUID(1, 2);
   private static final UUID DOCUMENT = new UUID(3, 4);
   private static final InstantSource CLOCK = () -> Instant.parse("2031-03-03T10:00:00Z");
   private static final double[] CHANCES = {0, 0.3, 0.5, 0.8, 1};
@@ -52,7 +54,7 @@ class CrashStatesTest {
           ProgramSheet.UNKNOWN,
           Plan.every(Duration.ofMinutes(1), Counts.newest(2), Duration.ofMinutes(5)),
           KEEP.toString(),
-          List.of(),
+          List.of(SHELF.toString()),
           null,
           "UTC");
 
@@ -66,18 +68,26 @@ class CrashStatesTest {
   private final class Rig {
     private final CrashDisk disk;
     private final Publisher publisher;
+    private final List<RecoveryFolder> folders = new ArrayList<>();
     private final RecoveryFolder recovery;
+    private final CatchUp catchUp;
     private final Capturer capturer;
     private final Keeper keeper;
     private final Restorer restorer;
 
-    Rig(CrashDisk disk) throws IOException {
+    Rig(CrashDisk disk, List<Path> keeps) throws IOException {
       this.disk = disk;
       this.publisher = new Publisher(disk, "node");
-      this.recovery = RecoveryFolder.open(disk, KEEP, PLACE, "node");
+      for (Path keep : keeps) {
+        folders.add(RecoveryFolder.open(disk, keep, placeOf(keep), "node"));
+      }
+      this.recovery = folders.get(0);
+      Recoveries recoveries = Recoveries.of(recovery);
+      folders.stream().skip(1).forEach(recoveries::add);
       HealthCheck health = new HealthCheck(disk);
-      this.capturer = new Capturer(disk, publisher, health, Recoveries.of(recovery), CLOCK);
-      this.keeper = new Keeper(disk, publisher, Recoveries.of(recovery), CLOCK);
+      this.capturer = new Capturer(disk, publisher, health, recoveries, CLOCK);
+      this.keeper = new Keeper(disk, publisher, recoveries, CLOCK);
+      this.catchUp = new CatchUp(disk, publisher, recoveries, CLOCK);
       this.restorer = new Restorer(disk, publisher, health, recovery, CLOCK);
     }
 
@@ -113,30 +123,43 @@ class CrashStatesTest {
     }
 
     void settle() throws IOException {
-      for (JournalEntry.Intent restore :
-          new Settling(disk, publisher, new HealthCheck(disk), recovery, CLOCK).settle()) {
-        restorer.settle(restore);
+      for (RecoveryFolder folder : folders) {
+        for (JournalEntry.Intent restore :
+            new Settling(disk, publisher, new HealthCheck(disk), folder, CLOCK).settle()) {
+          restorer.settle(restore);
+        }
       }
+      catchUp.tick(project);
     }
   }
 
-  private Rig fresh() throws IOException {
+  private static UUID placeOf(Path keep) {
+    return new UUID(1, keep.toString().length());
+  }
+
+  private Rig fresh(List<Path> keeps) throws IOException {
     CrashDisk disk = new CrashDisk();
     disk.makeFolders(WORK);
-    disk.makeFolders(KEEP.resolve(".kavrin/bin"));
-    disk.makeFolders(KEEP.resolve("carriage"));
     disk.makeFolders(WORK.resolve(".kavrin/aside"));
-    new PlaceMarker(PLACE, "RECOVERY", "node", CLOCK.instant())
-        .write(disk, new Publisher(disk, "node"), KEEP);
-    disk.flushFolder(KEEP);
-    Rig rig = new Rig(disk);
+    for (Path keep : keeps) {
+      disk.makeFolders(keep.resolve(".kavrin/bin"));
+      disk.makeFolders(keep.resolve("carriage"));
+      new PlaceMarker(placeOf(keep), "RECOVERY", "node", CLOCK.instant())
+          .write(disk, new Publisher(disk, "node"), keep);
+      disk.flushFolder(keep);
+    }
+    Rig rig = new Rig(disk, keeps);
     rig.recovery.record(new JournalEntry.ProjectSet(CLOCK.instant(), "Ilse Quarn", project));
+    rig.recovery.record(
+        new JournalEntry.DocumentSet(CLOCK.instant(), DOCUMENT, project.id(), "carriage.bin"));
+    rig.catchUp.tick(project);
     return rig;
   }
 
   /** Replays a story's every crash state and checks what holds afterwards. */
-  private int replay(Story story, List<Promise> promises, Set<ContentId> lives) throws IOException {
-    Rig rig = fresh();
+  private int replay(List<Path> keeps, Story story, List<Promise> promises, Set<ContentId> lives)
+      throws IOException {
+    Rig rig = fresh(keeps);
     int from = rig.disk.steps();
     story.tell(rig);
     int states = 0;
@@ -144,7 +167,7 @@ class CrashStatesTest {
       for (double chance : CHANCES) {
         for (int round = 0; round < ROUNDS; round++) {
           Random random = new Random(31L * upTo + round);
-          check(rig.disk.after(upTo, random, chance), upTo, promises, lives);
+          check(rig.disk.after(upTo, random, chance), keeps, upTo, promises, lives);
           states++;
         }
       }
@@ -152,24 +175,32 @@ class CrashStatesTest {
     return states;
   }
 
-  private void check(CrashDisk left, int upTo, List<Promise> promises, Set<ContentId> lives)
+  private void check(
+      CrashDisk left, List<Path> keeps, int upTo, List<Promise> promises, Set<ContentId> lives)
       throws IOException {
-    Rig after = new Rig(left);
+    Rig after = new Rig(left, keeps);
     after.settle();
     after.settle();
+    after.keeper.apply(project, DOCUMENT);
     Publisher publisher = after.publisher;
     Set<ContentId> held = new TreeSet<>();
-    for (CaptureRecord capture : after.recovery.history().allCaptures()) {
-      assertThat(publisher.identify(after.recovery.absolute(capture.path())))
-          .as("what the journal calls %s, after step %s", capture.path(), upTo)
-          .isEqualTo(capture.content());
-      held.add(capture.content());
-    }
-    for (History.Binned binned : after.recovery.history().bin()) {
-      held.add(publisher.identify(after.recovery.absolute(binned.bin())));
+    for (RecoveryFolder folder : after.folders) {
+      assertThat(contents(folder))
+          .as("all folders, after step %s", upTo)
+          .isEqualTo(contents(after.recovery));
+      for (CaptureRecord capture : folder.history().allCaptures()) {
+        assertThat(publisher.identify(folder.absolute(capture.path())))
+            .as("what the journal calls %s, after step %s", capture.path(), upTo)
+            .isEqualTo(capture.content());
+        held.add(capture.content());
+      }
+      for (History.Binned binned : folder.history().bin()) {
+        held.add(publisher.identify(folder.absolute(binned.bin())));
+      }
+      assertThat(folder.history().undone()).isEmpty();
     }
     for (Path path : allFiles(left, Path.of("/"))) {
-      assertThat(StageName.is(path) && path.startsWith(KEEP))
+      assertThat(StageName.is(path) && !path.startsWith(WORK))
           .as("a stage is left: %s", path)
           .isFalse();
       held.add(publisher.identify(path));
@@ -180,11 +211,16 @@ class CrashStatesTest {
     if (!lives.isEmpty()) {
       assertThat(lives).contains(publisher.identify(LIVE));
     }
-    assertThat(after.recovery.history().undone()).isEmpty();
+  }
+
+  private static Set<ContentId> contents(RecoveryFolder folder) {
+    return folder.history().allCaptures().stream()
+        .map(CaptureRecord::content)
+        .collect(Collectors.toCollection(TreeSet::new));
   }
 
   private static List<Path> allFiles(Disk disk, Path folder) throws IOException {
-    List<Path> found = new java.util.ArrayList<>();
+    List<Path> found = new ArrayList<>();
     for (Path path : disk.list(folder)) {
       if (disk.facts(path).orElseThrow().isFolder()) {
         found.addAll(allFiles(disk, path));
@@ -197,9 +233,10 @@ class CrashStatesTest {
 
   @Test
   void noCaptureCalledDoneIsEverLostOrHalf() throws IOException {
-    List<Promise> promises = new java.util.ArrayList<>();
+    List<Promise> promises = new ArrayList<>();
     int states =
         replay(
+            List.of(KEEP),
             rig -> {
               for (String text : List.of("one", "two", "three")) {
                 rig.save(text);
@@ -214,9 +251,10 @@ class CrashStatesTest {
 
   @Test
   void droppingNeverLosesTheProtectedCopy() throws IOException {
-    List<Promise> promises = new java.util.ArrayList<>();
+    List<Promise> promises = new ArrayList<>();
     int states =
         replay(
+            List.of(KEEP),
             rig -> {
               for (String text : List.of("one", "two", "three", "four")) {
                 rig.save(text);
@@ -239,10 +277,11 @@ class CrashStatesTest {
 
   @Test
   void replacingLeavesTheOldOrTheNewFileWhole() throws IOException {
-    List<Promise> promises = new java.util.ArrayList<>();
+    List<Promise> promises = new ArrayList<>();
     Set<ContentId> lives = new TreeSet<>();
     int states =
         replay(
+            List.of(KEEP),
             rig -> {
               rig.save("good");
               CaptureRecord good = rig.capture();
@@ -265,5 +304,24 @@ class CrashStatesTest {
             promises,
             lives);
     assertThat(states).isGreaterThan(300);
+  }
+
+  @Test
+  void severalFoldersReachTheSameStatesInTheEnd() throws IOException {
+    List<Promise> promises = new ArrayList<>();
+    int states =
+        replay(
+            List.of(KEEP, SHELF),
+            rig -> {
+              for (String text : List.of("one", "two", "three")) {
+                rig.save(text);
+                rig.capture();
+                promises.add(new Promise(rig.disk.steps(), Set.of(ContentHash.of(text))));
+              }
+              assertThat(rig.keeper.apply(project, DOCUMENT)).hasSize(2);
+            },
+            promises,
+            Set.of());
+    assertThat(states).isGreaterThan(600);
   }
 }
