@@ -13,7 +13,7 @@ import { useGo, useWhere } from "../app/where";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
-import { age, count, duration, moment, seconds, size } from "../shared/words";
+import { age, count, duration, isDuration, moment, seconds, size } from "../shared/words";
 import { Number, Setting, Tick, Words } from "./fields";
 import { RecoveryFolders } from "./RecoveryFolders";
 
@@ -402,7 +402,7 @@ function Editor({ project, documents }: { project: Project; documents: number })
 function same<T extends object>(a: T, b: T): boolean {
   return (Object.keys(a) as (keyof T)[]).every((key) => {
     const [x, y] = [a[key], b[key]];
-    if (typeof x === "string" && typeof y === "string") return seconds(x) === seconds(y);
+    if (isDuration(x) && isDuration(y)) return seconds(x) === seconds(y);
     return typeof x === "object" && x && typeof y === "object" && y ? same(x, y) : x === y;
   });
 }

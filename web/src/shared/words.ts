@@ -46,9 +46,15 @@ export function lostTime(milliseconds: number): string {
   return age(milliseconds);
 }
 
+const DURATION = /^PT(?:(\d+)H)?(?:(\d+)M)?(?:([\d.]+)S)?$/;
+
+export function isDuration(value: unknown): value is string {
+  return typeof value === "string" && DURATION.test(value);
+}
+
 /** ISO 8601 durations as Java writes them ("PT1H30M", "PT2.5S") to seconds. */
 export function seconds(duration: string): number {
-  const m = /^PT(?:(\d+)H)?(?:(\d+)M)?(?:([\d.]+)S)?$/.exec(duration);
+  const m = DURATION.exec(duration);
   if (!m) throw new Error(`Not a duration: ${duration}`);
   return Number(m[1] ?? 0) * 3600 + Number(m[2] ?? 0) * 60 + Number(m[3] ?? 0);
 }
