@@ -1,8 +1,9 @@
 import { Box, Table, Text } from "@chakra-ui/react";
-import { usePlaces } from "../api/queries";
+import { usePlaces, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
-import { count, size } from "../shared/words";
+import { useNow } from "../shared/useNow";
+import { count, moment, size } from "../shared/words";
 
 const ROLE: Record<string, string> = {
   WORK: "work lies here",
@@ -14,6 +15,8 @@ const ROLE: Record<string, string> = {
 export function Places() {
   const places = usePlaces();
   const { go } = useGo();
+  const zone = useSession().data?.zone ?? "UTC";
+  const now = useNow(60_000);
   if (places.isPending) return <Loading what="Looking at the places" />;
   if (!places.data) return <Failure error={places.error} />;
   if (places.data.length === 0) {
@@ -51,6 +54,11 @@ export function Places() {
               <Table.Row key={p.id} bg="transparent">
                 <Table.Cell>
                   <PathText path={p.path} size="13px" />
+                  {p.fullAt && (
+                    <Text color="caution" fontSize="12px">
+                      ▲ full {moment(p.fullAt, zone, now)}, as it fills now
+                    </Text>
+                  )}
                   {p.cautions.map((c) => (
                     <Text key={c} color="caution" fontSize="12px">
                       ▲ {c}

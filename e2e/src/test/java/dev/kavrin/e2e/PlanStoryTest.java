@@ -169,6 +169,8 @@ class PlanStoryTest {
     fill("Days of daily copies", "0");
     assertThat(page.getByText("to the bin. They can be taken back")).isVisible();
     button("Apply · moves").click();
+    assertThat(page.getByRole(AriaRole.ALERT)).hasCount(0);
+    assertThat(button("Nothing to apply")).isDisabled();
     untilCopies(keep, 3);
     untilCopies(shelf, 3);
     assertThat(page.getByText("3 copies there")).hasCount(2);

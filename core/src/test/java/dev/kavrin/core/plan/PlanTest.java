@@ -88,6 +88,15 @@ class PlanTest {
   }
 
   @Test
+  void aDeviceIsFullWhenItsRoomIsUsedUpAtTheRateSeen() {
+    Growth growth = new Growth(24_000_000_000L, Duration.ofDays(1));
+    assertThat(growth.usedUp(10_000_000_000L, NOW)).contains(NOW.plus(Duration.ofHours(10)));
+    assertThat(growth.usedUp(0, NOW)).contains(NOW);
+    assertThat(growth.usedUp(1_000_000_000_000L, NOW)).isEmpty();
+    assertThat(new Growth(0, Duration.ofDays(1)).usedUp(1, NOW)).isEmpty();
+  }
+
+  @Test
   void risksAreToldNotForbidden() {
     assertThat(PlanFigures.of(plan(0, 5), inputs(1, 5)).warnings())
         .anyMatch(w -> w.startsWith("No timed copies"));

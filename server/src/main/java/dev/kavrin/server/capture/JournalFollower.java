@@ -11,6 +11,8 @@ import dev.kavrin.server.platform.Events;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import org.slf4j.Logger;
@@ -91,6 +93,7 @@ public class JournalFollower {
       return false;
     }
     List<JournalEntry> entries = page.entries();
+    String head = head(folder, page.end());
     for (int from = 0; from < entries.size(); from += BATCH) {
       List<JournalEntry> batch = entries.subList(from, Math.min(from + BATCH, entries.size()));
       boolean last = from + BATCH >= entries.size();
@@ -98,23 +101,29 @@ public class JournalFollower {
           t -> {
             batch.forEach(e -> listeners.forEach(l -> l.apply(place.key(), e)));
             if (last) {
-              save(folder, place, page.end());
+              save(place, page.end(), head);
             }
           });
     }
     return true;
   }
 
-  private void save(RecoveryFolder folder, Place place, long position) {
+  private void save(Place place, long position, String head) {
     CursorRow row = cursors.findById(place.key()).orElseGet(CursorRow::new);
     row.placeId = place.key();
     row.position = position;
-    row.headDigest = head(folder, position);
+    row.headDigest = head;
     cursors.save(row);
   }
 
   private boolean disagrees(RecoveryFolder folder, CursorRow cursor) throws IOException {
-    long size = engine.disk().facts(folder.journal().file()).orElseThrow().size();
+    Path file = folder.journal().file();
+    long size =
+        engine
+            .disk()
+            .facts(file)
+            .orElseThrow(() -> new NoSuchFileException(file.toString()))
+            .size();
     boolean shorter = size < cursor.position;
     boolean other = !shorter && !head(folder, cursor.position).equals(cursor.headDigest);
     boolean wrong = shorter || other;
@@ -133,13 +142,11 @@ public class JournalFollower {
     return wrong;
   }
 
-  private String head(RecoveryFolder folder, long upTo) {
+  private String head(RecoveryFolder folder, long upTo) throws IOException {
     int count = (int) Math.min(HEAD, upTo);
     ByteBuffer buffer = ByteBuffer.allocate(count);
     try (SeekableByteChannel in = engine.disk().read(folder.journal().file())) {
       while (buffer.hasRemaining() && in.read(buffer) >= 0) {}
-    } catch (IOException gone) {
-      return "";
     }
     return ContentHash.of(java.util.Arrays.copyOf(buffer.array(), buffer.position())).digest();
   }

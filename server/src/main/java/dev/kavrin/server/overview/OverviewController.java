@@ -9,15 +9,20 @@ import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.Summaries;
 import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,26 +34,34 @@ import org.springframework.web.bind.annotation.RestController;
 /** One page over everything: what would be lost now, what asks for somebody. */
 @RestController
 class OverviewController {
+  private static final Duration DAY_AHEAD = Duration.ofDays(1);
+
   private final ProjectService projects;
   private final TrailService trails;
+  private final Summaries summaries;
   private final IncidentService incidents;
   private final DeskService desks;
   private final PlaceService places;
   private final JournalFollower follower;
+  private final InstantSource clock;
 
   OverviewController(
       ProjectService projects,
       TrailService trails,
+      Summaries summaries,
       IncidentService incidents,
       DeskService desks,
       PlaceService places,
-      JournalFollower follower) {
+      JournalFollower follower,
+      InstantSource clock) {
     this.projects = projects;
     this.trails = trails;
+    this.summaries = summaries;
     this.incidents = incidents;
     this.desks = desks;
     this.places = places;
     this.follower = follower;
+    this.clock = clock;
   }
 
   /**
@@ -93,7 +106,8 @@ class OverviewController {
       List<String> cautions,
       List<String> serves,
       int copies,
-      long bytes) {}
+      long bytes,
+      @Nullable Instant fullAt) {}
 
   @GetMapping("/api/overview")
   @Transactional(readOnly = true)
@@ -115,13 +129,15 @@ class OverviewController {
         incidents.of(p.id()).stream().filter(IncidentService.Incident::open).toList();
     List<DocumentLine> lines = new ArrayList<>();
     boolean runs = false;
-    for (Document d : projects.documents(p.id())) {
-      TrailView view = trails.trail(d.id());
-      runs |= view.exposure().programRuns();
-      lines.add(line(d, view, open));
+    List<Document> documents = projects.documents(p.id());
+    Map<UUID, Summaries.Summary> all = summaries.of(p, documents);
+    for (Document d : documents) {
+      Summaries.Summary summary = all.get(d.id());
+      runs |= summary.exposure().programRuns();
+      lines.add(line(d, summary, open));
     }
     boolean workHere = here(p.folder());
-    boolean recoveryHere = here(p.recovery());
+    boolean recoveryHere = p.recoveries().stream().anyMatch(ProjectService.Recovery::here);
     return new ProjectLine(
         p.id(),
         p.name(),
@@ -137,33 +153,28 @@ class OverviewController {
         cautions(p, workHere, recoveryHere));
   }
 
-  private DocumentLine line(Document d, TrailView view, List<IncidentService.Incident> open) {
-    List<TrailView.CopyView> ours =
-        view.states().stream()
-            .flatMap(s -> s.copies().stream())
-            .filter(c -> c.kind().equals("CAPTURE") || c.kind().equals("SECURED"))
-            .toList();
-    long bytes =
-        view.states().stream()
-            .mapToLong(s -> s.size() * s.copies().stream().filter(ours::contains).count())
-            .sum();
-    Instant newest =
-        ours.stream().map(TrailView.CopyView::modified).max(Instant::compareTo).orElse(null);
+  private DocumentLine line(
+      Document d, Summaries.Summary summary, List<IncidentService.Incident> open) {
     IncidentService.Incident incident =
         open.stream().filter(i -> i.documents().contains(d.id())).findFirst().orElse(null);
-    Long lost = incident == null ? null : desks.lostSeconds(view).orElse(null);
     return new DocumentLine(
         d.id(),
         d.path(),
         d.live().toString(),
-        view.exposure(),
-        view.live(),
-        newest,
-        view.states().size(),
-        ours.size(),
-        bytes,
+        summary.exposure(),
+        summary.live(),
+        summary.newestCopy(),
+        summary.states(),
+        summary.copies(),
+        summary.bytes(),
         incident,
-        lost);
+        incident == null ? null : desks.lostSeconds(trails.trail(d.id())).orElse(null));
+  }
+
+  private Optional<Instant> fullAt(Place place, long free) {
+    return place.role() == PlaceRole.RECOVERY
+        ? summaries.growth(place.key()).usedUp(free, clock.instant())
+        : Optional.empty();
   }
 
   private boolean here(String path) {
@@ -176,16 +187,37 @@ class OverviewController {
     if (!workHere) {
       return List.of(p.folder() + " is away. Nothing is called missing there.");
     }
-    if (!recoveryHere) {
-      return List.of(p.recovery() + " is away: no copies are made until it is back.");
+    List<String> all = new ArrayList<>();
+    for (ProjectService.Recovery folder : p.recoveries()) {
+      if (!folder.here()) {
+        all.add(
+            folder.path()
+                + (recoveryHere
+                    ? " is away: it is caught up when it is back."
+                    : " is away: no copies are made until it is back."));
+      } else {
+        all.addAll(cautions(p, folder));
+      }
     }
+    return all;
+  }
+
+  private List<String> cautions(ProjectService.Project p, ProjectService.Recovery folder) {
     try {
-      FolderCheck check = places.check(p.recovery(), PlaceRole.RECOVERY, p.folder());
+      FolderCheck check = places.check(folder.path(), PlaceRole.RECOVERY, p.folder());
       List<String> all = new ArrayList<>(check.faults());
       all.addAll(check.cautions());
+      if (folder.behind() != null) {
+        all.add(folder.path() + " lacks copies: " + folder.behind());
+      }
+      places
+          .byPath(Path.of(folder.path()))
+          .flatMap(place -> fullAt(place, check.free()))
+          .filter(t -> t.isBefore(clock.instant().plus(DAY_AHEAD)))
+          .ifPresent(t -> all.add(folder.path() + " is full within a day, as it fills now."));
       return all;
     } catch (IOException unreadable) {
-      return List.of(p.recovery() + ": " + unreadable.getMessage());
+      return List.of(folder.path() + ": " + unreadable.getMessage());
     }
   }
 
@@ -200,7 +232,7 @@ class OverviewController {
     String path = place.path().toString();
     boolean recovery = place.role() == PlaceRole.RECOVERY;
     List<ProjectService.Project> served =
-        all.stream().filter(p -> (recovery ? p.recovery() : p.folder()).equals(path)).toList();
+        all.stream().filter(p -> recovery ? p.keepsIn(path) : p.folder().equals(path)).toList();
     boolean here = places.isHere(place);
     FolderCheck check = null;
     try {
@@ -212,7 +244,7 @@ class OverviewController {
     int copies = 0;
     long bytes = 0;
     for (ProjectService.Project p : recovery ? served : List.<ProjectService.Project>of()) {
-      for (DocumentLine d : line(p).documents()) {
+      for (Summaries.Summary d : summaries.of(p, projects.documents(p.id())).values()) {
         copies += d.copies();
         bytes += d.bytes();
       }
@@ -227,6 +259,7 @@ class OverviewController {
         check == null ? List.of() : check.cautions(),
         served.stream().map(ProjectService.Project::name).toList(),
         copies,
-        bytes);
+        bytes,
+        check == null ? null : fullAt(place, check.free()).orElse(null));
   }
 }

@@ -10,6 +10,8 @@ import dev.kavrin.server.place.PlaceService;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
@@ -51,7 +53,7 @@ class ProjectRecords implements JournalListener {
   private void save(long recoveryPlace, JournalEntry.ProjectSet entry) {
     ProjectRecord project = entry.project();
     ProjectRow row = projects.findByUuid(project.id()).orElseGet(ProjectRow::new);
-    if (row.changed != null && !entry.at().isAfter(row.changed)) {
+    if (row.changed != null && !isLater(entry.at(), row.changed)) {
       return;
     }
     row.uuid = project.id();
@@ -69,6 +71,11 @@ class ProjectRecords implements JournalListener {
     row.changedBy = entry.who();
     row.changed = entry.at();
     projects.save(row);
+  }
+
+  /** Each recovery folder tells the same change; the records keep microseconds only. */
+  private static boolean isLater(Instant told, Instant known) {
+    return told.truncatedTo(ChronoUnit.MILLIS).isAfter(known.truncatedTo(ChronoUnit.MILLIS));
   }
 
   private Place workPlace(Path folder) {

@@ -81,7 +81,12 @@ public class ProjectService {
       List<Recovery> recoveries,
       long version,
       @Nullable String changedBy,
-      Instant changed) {}
+      Instant changed) {
+
+    public boolean keepsIn(String folder) {
+      return recoveries.stream().anyMatch(r -> r.path().equals(folder));
+    }
+  }
 
   /**
    * One of a project's recovery folders.

@@ -46,6 +46,8 @@ final class TrailRows {
     int add(long document, String digest, long lo, long hi);
 
     List<StateRow> findByDocumentId(Long documentId);
+
+    List<StateRow> findByDocumentIdIn(Collection<Long> documentIds);
   }
 
   interface StateEntries extends JpaRepository<StateEntryRow, Long> {}
@@ -59,9 +61,18 @@ final class TrailRows {
 
     List<CopyRow> findByDocumentIdAndGoneIsNull(Long documentId);
 
+    List<CopyRow> findByDocumentIdInAndGoneIsNull(Collection<Long> documentIds);
+
     List<CopyRow> findByContentIdInAndGoneIsNull(Collection<Long> contentIds);
 
     List<CopyRow> findByDocumentIdAndBinPathIsNotNull(Long documentId);
+
+    /** Bytes of Kavrin's copies made in a place since then, binned ones included. */
+    @Query(
+        "select coalesce(sum(c.length), 0) from CopyRow k, ContentRow c where c.id = k.contentId"
+            + " and k.placeId = :place and k.since >= :since"
+            + " and (k.gone is null or k.binPath is not null)")
+    long bytesSince(long place, java.time.Instant since);
   }
 
   interface Activities extends JpaRepository<ActivityRow, Long> {

@@ -1,10 +1,7 @@
 package dev.kavrin.server.trail;
 
-import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepDecision;
-import dev.kavrin.core.plan.Exposure;
 import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
@@ -41,6 +38,7 @@ public class TrailService {
   private final Finder finder;
   private final TrailRows.Contents contents;
   private final ReadContents read;
+  private final Summaries summaries;
   private final TrailRows.States states;
   private final TrailRows.Copies copies;
   private final TrailRows.Activities activities;
@@ -56,6 +54,7 @@ public class TrailService {
       Finder finder,
       TrailRows.Contents contents,
       ReadContents read,
+      Summaries summaries,
       TrailRows.States states,
       TrailRows.Copies copies,
       TrailRows.Activities activities,
@@ -69,6 +68,7 @@ public class TrailService {
     this.finder = finder;
     this.contents = contents;
     this.read = read;
+    this.summaries = summaries;
     this.states = states;
     this.copies = copies;
     this.activities = activities;
@@ -91,9 +91,7 @@ public class TrailService {
     Map<Long, Path> roots =
         places.all().stream().collect(Collectors.toMap(p -> p.key(), p -> p.path()));
     List<StateView> views = stateViews(document, kept, roots);
-    List<Watch.Status> status = kept.map(k -> k.watch().status()).orElse(List.of());
-    Watch.Status live =
-        status.stream().filter(s -> s.document().equals(id)).findFirst().orElse(null);
+    Summaries.Summary summary = summaries.of(project, List.of(document)).get(id);
     return new TrailView(
         id,
         document.project(),
@@ -107,18 +105,8 @@ public class TrailService {
         finder.lookedAt(id).stream()
             .map(l -> new TrailView.Place(l.folder(), l.files(), l.reachable()))
             .toList(),
-        exposure(views, kept, project.plan().accepted().toSeconds()),
-        live == null
-            ? null
-            : new TrailView.Live(
-                live.present(),
-                live.modified(),
-                live.size(),
-                live.pendingSince(),
-                live.heldBy(),
-                live.heldSince(),
-                live.awaited(),
-                live.problem()));
+        summary.exposure(),
+        summary.live());
   }
 
   private List<StateView> stateViews(
@@ -255,40 +243,6 @@ public class TrailService {
                     contents.findById(c.contentId).map(x -> x.length).orElse(0L),
                     c.gone))
         .toList();
-  }
-
-  private TrailView.Exposure exposure(List<StateView> views, Optional<Kept> kept, long accepted) {
-    Instant now = clock.instant();
-    boolean runs = kept.filter(k -> k.incidents().programRuns(k.project())).isPresent();
-    Instant onDisk = newest(views, true);
-    Instant elsewhere = newest(views, false);
-    boolean held =
-        views.stream()
-            .filter(s -> hasKind(s, CopyKind.LIVE))
-            .anyMatch(s -> s.copies().stream().anyMatch(c -> CopyKind.valueOf(c.kind()).isOurs()));
-    Exposure e = Exposure.now(now, onDisk, elsewhere, held, runs);
-    return new TrailView.Exposure(
-        e.programDies() == null ? null : now.minus(e.programDies()),
-        e.fileLost() == null ? null : now.minus(e.fileLost()),
-        e.quiet(),
-        runs,
-        accepted);
-  }
-
-  private static Instant newest(List<StateView> views, boolean liveCounts) {
-    return views.stream()
-        .filter(s -> Verdict.valueOf(s.verdict()).trustworthy())
-        .filter(
-            s ->
-                liveCounts
-                    || s.copies().stream().anyMatch(c -> !c.kind().equals(CopyKind.LIVE.name())))
-        .map(StateView::workTo)
-        .max(Comparator.naturalOrder())
-        .orElse(null);
-  }
-
-  private static boolean hasKind(StateView state, CopyKind kind) {
-    return state.copies().stream().anyMatch(c -> c.kind().equals(kind.name()));
   }
 
   /** The best copy of a state to read from: whole and reachable, Kavrin's own first. */
