@@ -25,6 +25,7 @@ import java.util.Random;
 import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -41,11 +42,11 @@ class LoadTest {
   private static final int DOCUMENTS = 50;
   private static final int SIZE = 25_000_000;
   private static final int PEOPLE = 8;
-  private static final Duration INTERVAL = Duration.ofSeconds(FULL ? 60 : 15);
-  private static final Duration LENGTH = Duration.ofSeconds(FULL ? 600 : 40);
+  private static final Duration INTERVAL = Duration.ofSeconds(FULL ? 60 : 30);
+  private static final Duration LENGTH = Duration.ofSeconds(FULL ? 600 : 45);
 
   private final RealDisk disk = new RealDisk();
-  private final Queue<Duration> answers = new ConcurrentLinkedQueue<>();
+  private final Map<String, Queue<Duration>> answers = new ConcurrentSkipListMap<>();
 
   @Test
   void everyChangeIsCopiedInTimeWhilePeopleBrowse() throws Exception {
@@ -125,10 +126,12 @@ class LoadTest {
               });
       while (Instant.now().isBefore(end)) {
         boolean overview = random.nextInt(4) == 0;
-        Api.Answer answer =
-            api.get(overview ? "api/overview" : pages.get(random.nextInt(pages.size())));
+        String page = overview ? "api/overview" : pages.get(random.nextInt(pages.size()));
+        Api.Answer answer = api.get(page);
         assertThat(answer.status()).isEqualTo(200);
-        answers.add(answer.took());
+        answers
+            .computeIfAbsent(page.replaceAll(".*/", ""), k -> new ConcurrentLinkedQueue<>())
+            .add(answer.took());
         LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(300 + random.nextInt(700)));
       }
     } catch (IOException | InterruptedException failed) {
@@ -160,7 +163,6 @@ class LoadTest {
 
   private void report(Path keep, long server) throws IOException {
     List<Duration> late = lateness(keep);
-    List<Duration> took = answers.stream().sorted().toList();
     assertThat(late).hasSizeGreaterThan(DOCUMENTS);
     long resident =
         Files.readAllLines(Path.of("/proc", Long.toString(server), "status")).stream()
@@ -169,16 +171,24 @@ class LoadTest {
             .findFirst()
             .orElse(0);
     System.out.printf(
-        "load: %d copies of 25 MB, at most %d ms past their rule (median %d); %d answers, median %d"
-            + " ms, p95 %d ms, longest %d ms; heap limit 512 MB, resident at most %d MB%n",
+        "load: %d copies of 25 MB, at most %d ms past their rule (median %d); heap limit 512 MB,"
+            + " resident at most %d MB%n",
         late.size(),
         late.get(late.size() - 1).toMillis(),
         late.get(late.size() / 2).toMillis(),
+        resident / 1000);
+    answers.forEach((page, took) -> report("/" + page, took.stream().sorted().toList()));
+    report("all answers", answers.values().stream().flatMap(Queue::stream).sorted().toList());
+  }
+
+  private static void report(String page, List<Duration> took) {
+    System.out.printf(
+        "      %-12s %4d, median %d ms, p95 %d ms, longest %d ms%n",
+        page,
         took.size(),
         took.get(took.size() / 2).toMillis(),
         took.get(took.size() * 95 / 100).toMillis(),
-        took.get(took.size() - 1).toMillis(),
-        resident / 1000);
+        took.get(took.size() - 1).toMillis());
   }
 
   /** How long after its rule each copy was made, shortest first. */

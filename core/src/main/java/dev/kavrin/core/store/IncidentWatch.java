@@ -48,7 +48,7 @@ public final class IncidentWatch {
   /** A document with what was seen of it. */
   private record Seen(JournalEntry.DocumentSet document, SessionSigns signs, String evidence) {}
 
-  public synchronized boolean programRuns(ProjectRecord project) {
+  public boolean programRuns(ProjectRecord project) {
     return processes.runs(project.program().process());
   }
 

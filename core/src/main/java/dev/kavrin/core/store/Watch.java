@@ -15,10 +15,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentSkipListMap;
 
 /**
  * Watches the live files of one project and copies them by its plan. Needs folders and journals
- * only, no database. Calls are serialised.
+ * only, no database. Calls are serialised; asking how things stand never waits for a copy.
  */
 public final class Watch {
   private final Disk disk;
@@ -28,7 +29,8 @@ public final class Watch {
   private final Busy busy;
   private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
-  private ProjectRecord project;
+  private final Map<UUID, Status> told = new ConcurrentSkipListMap<>();
+  private volatile ProjectRecord project;
 
   /**
    * How a document stands.
@@ -70,7 +72,7 @@ public final class Watch {
     recoveries.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
   }
 
-  public synchronized ProjectRecord project() {
+  public ProjectRecord project() {
     return project;
   }
 
@@ -80,15 +82,15 @@ public final class Watch {
   }
 
   public synchronized void watch(UUID id, String path) {
-    documents.computeIfAbsent(id, k -> new Watched(k, path));
+    tell(documents.computeIfAbsent(id, k -> new Watched(k, path)));
   }
 
-  public synchronized List<UUID> watched() {
-    return List.copyOf(documents.keySet());
+  public List<UUID> watched() {
+    return List.copyOf(told.keySet());
   }
 
   /** Why all work on this project's files rests now; empty if it does not. */
-  public synchronized Optional<String> standsBack() {
+  public Optional<String> standsBack() {
     return busy.reason(project);
   }
 
@@ -104,7 +106,12 @@ public final class Watch {
       } catch (IOException failed) {
         document.problem(failed.getMessage());
       }
+      tell(document);
     }
+  }
+
+  private void tell(Watched document) {
+    told.put(document.id(), document.status(step(document) == Cadence.Step.HELD));
   }
 
   private Path live(Watched document) {
@@ -208,6 +215,7 @@ public final class Watch {
     Watched document = known(id);
     look(document);
     Capturer.Result result = copy(document, "by hand", note, false, true);
+    tell(document);
     if (!result.made() && note != null) {
       recoveries.record(
           new JournalEntry.Marked(
@@ -221,10 +229,13 @@ public final class Watch {
     Watched document = known(id);
     look(document);
     document.ask(note);
+    tell(document);
   }
 
   public synchronized void stopAwaiting(UUID id) throws NoSuchFileException {
-    known(id).stopAsking();
+    Watched document = known(id);
+    document.stopAsking();
+    tell(document);
   }
 
   private Watched known(UUID id) throws NoSuchFileException {
@@ -235,7 +246,7 @@ public final class Watch {
     return document;
   }
 
-  public synchronized List<Status> status() {
-    return documents.values().stream().map(d -> d.status(step(d) == Cadence.Step.HELD)).toList();
+  public List<Status> status() {
+    return List.copyOf(told.values());
   }
 }

@@ -24,6 +24,10 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 class Problems extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
+  /** The page went away while it was answered; there is nobody to tell. */
+  @ExceptionHandler(org.apache.catalina.connector.ClientAbortException.class)
+  void gone() {}
+
   @ExceptionHandler
   ProblemDetail handle(ProblemException e) {
     return detail(e.status(), e.code(), e.getMessage());

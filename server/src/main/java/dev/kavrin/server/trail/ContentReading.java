@@ -1,6 +1,7 @@
 package dev.kavrin.server.trail;
 
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -26,6 +27,7 @@ class ContentReading {
   private final TrailRows.Copies copies;
   private final StateRecorder recorder;
   private final PlaceService places;
+  private final Engine engine;
   private final ReaderProcess reader;
   private final Events events;
 
@@ -34,18 +36,23 @@ class ContentReading {
       TrailRows.Copies copies,
       StateRecorder recorder,
       PlaceService places,
+      Engine engine,
       ReaderProcess reader,
       Events events) {
     this.contents = contents;
     this.copies = copies;
     this.recorder = recorder;
     this.places = places;
+    this.engine = engine;
     this.reader = reader;
     this.events = events;
   }
 
   @Scheduled(fixedDelay = 700, initialDelay = 1000)
   void readSome() {
+    if (engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent())) {
+      return;
+    }
     try {
       List<ContentRow> unread = contents.unread(Limit.of(BATCH));
       for (ContentRow row : unread) {

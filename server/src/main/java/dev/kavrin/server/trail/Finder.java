@@ -21,6 +21,7 @@ import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -48,6 +49,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 class Finder {
   private static final Logger LOG = LoggerFactory.getLogger(Finder.class);
 
+  /** A file written within that time is looked at when it rests. */
+  private static final Duration REST = Duration.ofSeconds(2);
+
   private final ProjectService projects;
   private final PlaceService places;
   private final Engine engine;
@@ -60,6 +64,9 @@ class Finder {
 
   /** A folder that was looked at, with how many files lie in it. */
   record Looked(String folder, int files, boolean reachable) {}
+
+  /** Found at the last look, and all of it recorded. */
+  private final Map<UUID, List<Found>> recorded = new ConcurrentHashMap<>();
 
   private record Found(Path path, CopyKind kind, FileFacts facts) {}
 
@@ -86,6 +93,9 @@ class Finder {
   void lookEverywhere() {
     try {
       for (Kept kept : engine.projects()) {
+        if (kept.watch().standsBack().isPresent()) {
+          continue;
+        }
         for (Document document : projects.documents(kept.project().id())) {
           look(document);
         }
@@ -112,7 +122,11 @@ class Finder {
       return;
     }
     List<Found> found = find(document, kept.get());
+    if (found.equals(recorded.get(document.id()))) {
+      return;
+    }
     boolean changed = false;
+    boolean complete = true;
     Set<String> seen = new HashSet<>();
     for (Found f : found) {
       Optional<Place> place =
@@ -121,10 +135,15 @@ class Finder {
               .max(Comparator.comparingInt(p -> p.path().getNameCount()));
       if (place.isPresent()) {
         seen.add(f.path().toString());
-        changed |= sight(document, place.get(), f);
+        boolean rests = !f.facts().modified().isAfter(clock.instant().minus(REST));
+        complete &= rests;
+        changed |= rests && sight(document, place.get(), f);
       }
     }
     changed |= forgetAbsent(document, seen);
+    if (complete && !changed) {
+      recorded.put(document.id(), found);
+    }
     if (changed) {
       events.changed("trail");
     }
