@@ -31,12 +31,14 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.LockSupport;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.Isolated;
 
 /**
  * Fifty documents of 25 MB that change all the time while eight people browse, in a server with 512
  * MB. Times are printed and decide nothing; that everything is copied, whole and without an error,
  * does.
  */
+@Isolated
 class LoadTest {
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
   private static final int DOCUMENTS = 50;
@@ -50,7 +52,7 @@ class LoadTest {
 
   @Test
   void everyChangeIsCopiedInTimeWhilePeopleBrowse() throws Exception {
-    try (Service service = new Service()) {
+    try (Service service = Service.tuned()) {
       Path work = Files.createDirectories(service.world().resolve("study"));
       Path keep = service.world().resolve("keep");
       for (int n = 0; n < DOCUMENTS; n++) {

@@ -18,9 +18,21 @@ final class Service implements AutoCloseable {
 
   private final Path base;
   private final String database = "e2e_" + System.nanoTime();
+  private final int tiers;
   private Process process;
 
+  /** Compiled quickly rather than well: most tests start it often and ask little of it. */
   Service() throws IOException, InterruptedException {
+    this(1);
+  }
+
+  /** A server as good as the one people run. */
+  static Service tuned() throws IOException, InterruptedException {
+    return new Service(4);
+  }
+
+  private Service(int tiers) throws IOException, InterruptedException {
+    this.tiers = tiers;
     base = Owner.folder("kavrin-e2e");
     Files.createDirectories(world());
     Files.createDirectories(base.resolve("data"));
@@ -103,6 +115,7 @@ final class Service implements AutoCloseable {
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx512m",
                 "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=" + tiers,
                 "-cp",
                 base.resolve("app") + "/*",
                 type));

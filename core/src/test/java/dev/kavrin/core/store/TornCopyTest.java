@@ -24,13 +24,14 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /**
- * A writer rewrites the file over and over while captures run. Each version is one number repeated,
- * so that a copy with two numbers in it is torn.
+ * A writer rewrites the file a thousand times, a third in each way, while captures run. Each
+ * version is one number repeated, so that a copy with two numbers in it is torn.
  */
 class TornCopyTest extends EngineFixture {
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
   private static final int SIZE = FULL ? 64_000_000 : 8_000_000;
-  private static final int VERSIONS = FULL ? 1000 : 60;
+  private static final int REST = FULL ? 2500 : 300;
+  private static final int VERSIONS = 334;
 
   /** How a program may write its file; mapped once, no time of last write tells of it. */
   enum Writing {
@@ -123,7 +124,8 @@ class TornCopyTest extends EngineFixture {
               : null;
       for (int version = 1; version <= VERSIONS; version++) {
         writing.write(live, mapped, version);
-        LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(random.nextInt(FULL ? 600 : 120)));
+        boolean rests = random.nextInt(12) == 0;
+        LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(rests ? REST : random.nextInt(8)));
       }
     } catch (IOException failed) {
       throw new UncheckedIOException(failed);
