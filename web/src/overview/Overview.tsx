@@ -5,6 +5,7 @@ import type { DocumentLine, OverviewView, ProjectLine } from "../api/schema";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { CopyNow } from "../trail/CopyNow";
+import { CopyOpen } from "./CopyOpen";
 import { HowItStands } from "../trail/HowItStands";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { age, count, lostTime, moment, size } from "../shared/words";
@@ -314,6 +315,7 @@ export function Overview() {
         title={<Sentence overview={overview.data} now={now} />}
         under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
       >
+        <CopyOpen />
         <Side onClick={() => go("/start")}>Add a project</Side>
       </PageHead>
       {disagreements.map((d) => (

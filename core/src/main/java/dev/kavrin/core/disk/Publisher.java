@@ -79,7 +79,7 @@ public final class Publisher {
   public List<Outcome> publishAll(List<Target> targets, Filling filling) throws IOException {
     List<Stage> stages = new ArrayList<>();
     for (Target target : targets) {
-      stages.add(new Stage(disk, target, StageName.in(target.path().getParent(), node)));
+      stages.add(new Stage(target, StageName.in(target.path().getParent(), node), this::newFile));
     }
     try (Fork fork = new Fork(stages)) {
       fill(stages, fork, filling);
@@ -219,8 +219,12 @@ public final class Publisher {
     return Copying.identify(disk, file);
   }
 
+  private CheckedSink newFile(Path file) throws IOException {
+    return new CheckedSink(disk, file, disk.create(file));
+  }
+
   private ContentId write(Path file, Filling filling) throws IOException {
-    try (CheckedSink sink = new CheckedSink(disk, file, disk.create(file))) {
+    try (CheckedSink sink = newFile(file)) {
       filling.into(sink);
       sink.flush();
       return sink.content();

@@ -12,12 +12,18 @@ final class Stage {
   private CheckedSink sink;
   private Exception failure;
 
-  /** Makes the file; if that fails, the stage has failed from the start. */
-  Stage(Disk disk, Publisher.Target target, Path file) {
+  /** Makes the file of a stage. */
+  @FunctionalInterface
+  interface Making {
+    CheckedSink of(Path file) throws IOException;
+  }
+
+  /** If the file cannot be made, the stage has failed from the start. */
+  Stage(Publisher.Target target, Path file, Making making) {
     this.file = file;
     this.target = target;
     try {
-      this.sink = new CheckedSink(disk, file, disk.create(file));
+      this.sink = making.of(file);
     } catch (IOException | RuntimeException failed) {
       this.failure = failed;
     }

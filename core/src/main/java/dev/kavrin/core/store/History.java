@@ -29,6 +29,7 @@ public final class History {
   private final Map<UUID, JournalEntry.Written> lastWritten = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.IncidentSet> incidents = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.Moment> moments = new LinkedHashMap<>();
 
   public static History of(Collection<JournalEntry> entries) {
     History history = new History();
@@ -74,12 +75,16 @@ public final class History {
       marks.computeIfAbsent(e.document() + e.state(), k -> new LinkedHashMap<>()).put(e.mark(), e);
     } else if (entry instanceof JournalEntry.ProjectSet e) {
       projects.put(e.project().id(), e);
+    } else if (entry instanceof JournalEntry.Left e) {
+      projects.remove(e.project());
     } else if (entry instanceof JournalEntry.DocumentSet e) {
       documents.put(e.id(), e);
     } else if (entry instanceof JournalEntry.Written e) {
       lastWritten.put(e.document(), e);
     } else if (entry instanceof JournalEntry.IncidentSet e) {
       incidents.put(e.id(), e);
+    } else if (entry instanceof JournalEntry.Moment e) {
+      moments.put(e.id(), e);
     }
   }
 
@@ -153,6 +158,7 @@ public final class History {
           .forEach(facts::add);
     }
     incidents.values().stream().filter(i -> i.project().equals(project)).forEach(facts::add);
+    facts.addAll(moments(project));
     return facts;
   }
 
@@ -169,10 +175,17 @@ public final class History {
       known = marks.getOrDefault(e.document() + e.state(), Map.of()).get(e.mark());
     } else if (fact instanceof JournalEntry.IncidentSet e) {
       known = incidents.get(e.id());
+    } else if (fact instanceof JournalEntry.Moment e) {
+      known = moments.get(e.id());
     } else {
       return false;
     }
     return known == null || fact.at().isAfter(known.at());
+  }
+
+  /** Moments at which documents of a project were copied together. */
+  public synchronized List<JournalEntry.Moment> moments(UUID project) {
+    return moments.values().stream().filter(m -> m.project().equals(project)).toList();
   }
 
   public synchronized Set<String> marks(UUID document, String state) {

@@ -27,6 +27,8 @@ import java.util.UUID;
   @Type(value = JournalEntry.Marked.class, name = "marked"),
   @Type(value = JournalEntry.IncidentSet.class, name = "incident"),
   @Type(value = JournalEntry.Restored.class, name = "restored"),
+  @Type(value = JournalEntry.Moment.class, name = "moment"),
+  @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
 public sealed interface JournalEntry {
@@ -35,6 +37,9 @@ public sealed interface JournalEntry {
 
   /** A project with its plan, as of now; {@code who} set it. */
   record ProjectSet(Instant at, String who, ProjectRecord project) implements JournalEntry {}
+
+  /** A project's copies were moved out of this folder; it serves the project no longer. */
+  record Left(Instant at, UUID project) implements JournalEntry {}
 
   /** A document, by its path relative to the project folder. */
   record DocumentSet(Instant at, UUID id, UUID project, String path) implements JournalEntry {}
@@ -132,6 +137,17 @@ public sealed interface JournalEntry {
       Verdict verdict,
       String told,
       CopyKind sourceKind) {}
+
+  /**
+   * Documents of a project that were copied together, by one person's word.
+   *
+   * @param id shared by all projects the moment reaches over
+   */
+  record Moment(Instant at, UUID id, UUID project, String who, String note, List<Held> held)
+      implements JournalEntry {}
+
+  /** A document and the state of it that a copy holds. */
+  record Held(UUID document, String state) {}
 
   /** Kavrin began to watch, or still does; a span without these was watched by nobody. */
   record Watching(Instant at, Instant since) implements JournalEntry {}

@@ -29,6 +29,7 @@ public final class Watch {
   private final Busy busy;
   private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
+  private final Map<UUID, String> paths = new ConcurrentSkipListMap<>();
   private final Map<UUID, Status> told = new ConcurrentSkipListMap<>();
   private volatile ProjectRecord project;
 
@@ -82,11 +83,17 @@ public final class Watch {
   }
 
   public synchronized void watch(UUID id, String path) {
+    paths.put(id, path);
     tell(documents.computeIfAbsent(id, k -> new Watched(k, path)));
   }
 
   public List<UUID> watched() {
     return List.copyOf(told.keySet());
+  }
+
+  /** Where a document's live file stands. */
+  public String path(UUID id) {
+    return Path.of(project.folder()).resolve(paths.getOrDefault(id, "")).toString();
   }
 
   /** Why all work on this project's files rests now; empty if it does not. */
@@ -211,10 +218,16 @@ public final class Watch {
   }
 
   /** Copies what is on disk now, because a person says so; a damaged file too. */
-  public synchronized Capturer.Result copyNow(UUID id, String note) throws IOException {
+  public Capturer.Result copyNow(UUID id, String note) throws IOException {
+    return copyNow(id, "by hand", note);
+  }
+
+  /** The same for a cause of its own. */
+  public synchronized Capturer.Result copyNow(UUID id, String cause, String note)
+      throws IOException {
     Watched document = known(id);
     look(document);
-    Capturer.Result result = copy(document, "by hand", note, false, true);
+    Capturer.Result result = copy(document, cause, note, false, true);
     tell(document);
     if (!result.made() && note != null) {
       recoveries.record(

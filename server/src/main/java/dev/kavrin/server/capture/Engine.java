@@ -303,9 +303,8 @@ public final class Engine implements AutoCloseable {
     List<String> rest =
         project.recoveries().stream().filter(r -> !r.equals(project.leaving())).toList();
     ProjectRecord changed = project.keptIn(rest, null);
-    JournalEntry.ProjectSet set = new JournalEntry.ProjectSet(clock.instant(), MOVED, changed);
-    kept.recoveries().record(set);
-    leaving.record(set);
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), MOVED, changed));
+    leaving.record(new JournalEntry.Left(clock.instant(), project.id()));
     kept.recoveries().remove(leaving);
     kept.watch().change(changed);
   }

@@ -9,12 +9,15 @@ import dev.kavrin.server.project.ProjectService.Project;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.security.Principal;
+import java.time.Duration;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
@@ -31,10 +34,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class ProjectController {
   private final ProjectService projects;
+  private final Together together;
   private final JournalFollower follower;
 
-  ProjectController(ProjectService projects, JournalFollower follower) {
+  ProjectController(ProjectService projects, Together together, JournalFollower follower) {
     this.projects = projects;
+    this.together = together;
     this.follower = follower;
   }
 
@@ -150,6 +155,19 @@ class ProjectController {
         result.file().toString(),
         result.made(),
         result.capture().verdict().words());
+  }
+
+  /**
+   * @param minutes documents written within that time count as open, too
+   */
+  record TogetherRequest(@Size(max = 500) @Nullable String note, @Min(0) @Max(10080) int minutes) {}
+
+  /** Copies everything that is open, over all projects, as one moment. */
+  @PostMapping("/api/moments")
+  List<Together.Copied> copyOpen(@Valid @RequestBody TogetherRequest r, Principal who)
+      throws IOException {
+    String note = noteOf(new CopyRequest(r.note()));
+    return together.copyOpen(Duration.ofMinutes(r.minutes()), note, who.getName());
   }
 
   /** How the live files of a project stand, from the watch itself. */

@@ -1,0 +1,88 @@
+package dev.kavrin.server.project;
+
+import dev.kavrin.core.store.Capturer;
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.Watch;
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.platform.Ids;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+
+/** Copies everything that is open as one moment with one record. */
+@Service
+class Together {
+  private final Engine engine;
+  private final JournalFollower follower;
+  private final InstantSource clock;
+
+  Together(Engine engine, JournalFollower follower, InstantSource clock) {
+    this.engine = engine;
+    this.follower = follower;
+    this.clock = clock;
+  }
+
+  /**
+   * What came of one document.
+   *
+   * @param state null if no copy could be made
+   * @param made false if the same bytes were held already
+   * @param problem why no copy could be made, else null
+   */
+  record Copied(
+      UUID document, String path, @Nullable String state, boolean made, @Nullable String problem) {}
+
+  /** Open is what a running program may hold, or what was written within the time. */
+  List<Copied> copyOpen(Duration within, String note, String who) throws IOException {
+    Instant since = clock.instant().minus(within);
+    UUID moment = Ids.next(clock.instant());
+    List<Copied> all = new ArrayList<>();
+    for (Kept kept : engine.projects()) {
+      List<Copied> copied = new ArrayList<>();
+      boolean runs = kept.incidents().programRuns(kept.project());
+      for (Watch.Status document : kept.watch().status()) {
+        boolean recent = document.present() && !document.modified().isBefore(since);
+        if (document.present() && (runs || recent)) {
+          copied.add(copy(kept, document.document(), note));
+        }
+      }
+      record(kept, moment, who, note, copied);
+      all.addAll(copied);
+    }
+    follower.follow();
+    return all;
+  }
+
+  private static Copied copy(Kept kept, UUID document, String note) {
+    String path = kept.watch().path(document);
+    try {
+      Capturer.Result result = kept.watch().copyNow(document, "moment", note);
+      return new Copied(document, path, result.capture().state(), result.made(), null);
+    } catch (IOException failed) {
+      return new Copied(document, path, null, false, failed.getMessage());
+    }
+  }
+
+  private void record(Kept kept, UUID moment, String who, String note, List<Copied> copied)
+      throws IOException {
+    List<JournalEntry.Held> held =
+        copied.stream()
+            .filter(c -> c.state() != null)
+            .map(c -> new JournalEntry.Held(c.document(), c.state()))
+            .toList();
+    if (!held.isEmpty()) {
+      kept.recoveries()
+          .record(
+              new JournalEntry.Moment(
+                  clock.instant(), moment, kept.project().id(), who, note, held));
+    }
+  }
+}
