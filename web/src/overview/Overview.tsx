@@ -208,6 +208,7 @@ function byNeed(projects: readonly ProjectLine[]): ProjectLine[] {
 }
 
 function planWords(project: ProjectLine): string {
+  if (project.everySave) return `a copy of every save, newest ${project.keep} kept`;
   return project.intervalSeconds === 0
     ? "no timed copies"
     : `a copy at most ${age(project.intervalSeconds * 1000)} after a change, newest ${project.keep} kept`;

@@ -97,8 +97,9 @@ public final class IncidentWatch {
           document, new SessionSigns(false, false, false, false, Verdict.NOT_CHECKED, false), "");
     }
     Optional<FileFacts> facts = disk.facts(live).filter(FileFacts::isFile);
+    boolean news = facts.filter(f -> !isKnown(document.id(), f.modified())).isPresent();
     Verdict verdict =
-        facts.isEmpty()
+        !news
             ? Verdict.NOT_CHECKED
             : inspector.inspect(live, live.getFileName().toString()).verdict();
     Instant since = lastAlive == null ? started : lastAlive.minusSeconds(5);
@@ -126,9 +127,10 @@ public final class IncidentWatch {
         document, new SessionSigns(false, true, signLeft, rescue, verdict, newer), evidence);
   }
 
-  private boolean isKnown(UUID document, Instant signSince) {
+  /** True if what stood there then is part of an incident already. */
+  private boolean isKnown(UUID document, Instant since) {
     return recoveries.history().incidents().stream()
-        .anyMatch(i -> i.documents().contains(document) && !i.to().isBefore(signSince));
+        .anyMatch(i -> i.documents().contains(document) && !i.to().isBefore(since));
   }
 
   /** Raises an incident because a person says so, for all documents of the project. */

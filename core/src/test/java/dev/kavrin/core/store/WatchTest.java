@@ -217,6 +217,27 @@ class WatchTest extends EngineFixture {
   }
 
   @Test
+  void aFileStillDamagedFromTheLastCrashIsNoNewCrash() throws IOException {
+    byte[] whole = model(1);
+    programRuns = true;
+    incidents.tick(project);
+    write(live, java.util.Arrays.copyOf(whole, whole.length / 2));
+    wait(Duration.ofSeconds(1));
+    programRuns = false;
+    assertThat(incidents.tick(project)).isPresent();
+    programRuns = true;
+    incidents.tick(project);
+    wait(Duration.ofSeconds(60));
+    programRuns = false;
+    assertThat(incidents.tick(project)).as("the program ran for something else").isEmpty();
+    programRuns = true;
+    incidents.tick(project);
+    write(live, java.util.Arrays.copyOf(whole, whole.length / 3));
+    programRuns = false;
+    assertThat(incidents.tick(project)).as("damaged anew").isPresent();
+  }
+
+  @Test
   void replacingPutsThePresentFileAsideAndCanBeUndoneTwice() throws IOException {
     write(live, model(1));
     Files.setPosixFilePermissions(live, PosixFilePermissions.fromString("rw-r--r--"));

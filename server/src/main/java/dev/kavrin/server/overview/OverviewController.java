@@ -90,6 +90,7 @@ class OverviewController {
       boolean workHere,
       boolean recoveryHere,
       long intervalSeconds,
+      boolean everySave,
       int keep,
       List<DocumentLine> documents,
       List<String> cautions) {}
@@ -148,6 +149,7 @@ class OverviewController {
         workHere,
         recoveryHere,
         p.plan().interval().toSeconds(),
+        p.plan().everySave(),
         p.plan().keep().newest(),
         lines,
         cautions(p, workHere, recoveryHere));
@@ -205,8 +207,10 @@ class OverviewController {
   private List<String> cautions(ProjectService.Project p, ProjectService.Recovery folder) {
     try {
       FolderCheck check = places.check(folder.path(), PlaceRole.RECOVERY, p.folder());
-      List<String> all = new ArrayList<>(check.faults());
-      all.addAll(check.cautions());
+      String which = p.recoveries().size() > 1 ? folder.path() + ": " : "";
+      List<String> all = new ArrayList<>();
+      check.faults().forEach(f -> all.add(which + f));
+      check.cautions().forEach(c -> all.add(which + c));
       if (folder.behind() != null) {
         all.add(folder.path() + " lacks copies: " + folder.behind());
       }
