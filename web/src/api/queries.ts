@@ -75,14 +75,18 @@ export const useComparison = (id: string, a: string, b: string) =>
     retry: false,
   });
 
-export const usePlanFigures = (project: string, plan: Plan | undefined) =>
+export const usePlanFigures = (
+  project: string,
+  plan: Plan | undefined,
+  document: string | undefined,
+) =>
   useQuery({
-    queryKey: ["figures", project, plan],
+    queryKey: ["figures", project, plan, document],
     queryFn: () =>
       data(
         api.POST("/api/projects/{id}/plan/figures", {
           params: { path: { id: project } },
-          body: { plan: plan as Plan },
+          body: { plan: plan as Plan, ...(document && { document }) },
         }),
       ),
     enabled: project !== "" && plan !== undefined,
@@ -159,6 +163,17 @@ export const useApply = (id: string) =>
       api.PUT("/api/projects/{id}", {
         params: { path: { id }, header: { "If-Match": `"${change.version}"` } },
         body: { plan: change.plan, program: change.program },
+      }),
+    ),
+  );
+
+/** Gives a document a plan of its own; null lets it follow the project's again. */
+export const useExcept = (document: string) =>
+  useChange((change: { version: number; plan: Plan | null }) =>
+    data(
+      api.PUT("/api/documents/{id}/plan", {
+        params: { path: { id: document }, header: { "If-Match": `"${change.version}"` } },
+        body: change.plan === null ? {} : { plan: change.plan },
       }),
     ),
   );

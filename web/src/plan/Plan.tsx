@@ -8,9 +8,9 @@ import type {
   Project,
   Why as WhyRecord,
 } from "../api/schema";
-import { useApply, usePlanFigures, useProject, useSession } from "../api/queries";
+import { useApply, useExcept, usePlanFigures, useProject, useSession } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
-import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
+import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
 import { age, count, duration, isDuration, moment, seconds, size } from "../shared/words";
@@ -330,35 +330,65 @@ function Form({ set, plan }: { plan: PlanRecord; set: (changes: Partial<PlanReco
   );
 }
 
-function Editor({ project, documents }: { project: Project; documents: number }) {
+interface Scope {
+  /** The document the plan is for alone; all that have none of their own without it. */
+  document?: { id: string; name: string };
+  own: boolean;
+  plan: PlanRecord;
+}
+
+function Editor({
+  project,
+  scope,
+  children,
+}: {
+  project: Project;
+  scope: Scope;
+  children: ReactNode;
+}) {
   const [changed, setChanged] = useState<PlanRecord>();
-  const plan = changed ?? project.plan;
-  const figures = usePlanFigures(project.id, plan);
+  const plan = changed ?? scope.plan;
+  const figures = usePlanFigures(project.id, plan, scope.document?.id);
   const apply = useApply(project.id);
+  const except = useExcept(scope.document?.id ?? "");
   const session = useSession();
   const now = useNow(60_000);
   const dirty = useMemo(
-    () => changed !== undefined && !same(changed, project.plan),
-    [changed, project.plan],
+    () => changed !== undefined && !same(changed, scope.plan),
+    [changed, scope.plan],
   );
   const set = (changes: Partial<PlanRecord>) => setChanged({ ...plan, ...changes });
   const drops = figures.data?.drops ?? 0;
+  const applied = { onSuccess: () => setChanged(undefined) };
+  const { version, program } = project;
+  const onApply = () =>
+    scope.document
+      ? except.mutate({ version, plan }, applied)
+      : apply.mutate({ version, plan, program }, applied);
   return (
     <Flex direction="column" h="100%">
       <PageHead
-        title={`Plan for ${project.name}`}
-        under={`${count(documents, "document")}, new ones join by themselves · set ${moment(project.changed, session.data?.zone ?? "UTC", now)} by ${project.changedBy ?? "nobody"}`}
+        title={`Plan for ${scope.document?.name ?? project.name}`}
+        under={
+          <>
+            {children} · set {moment(project.changed, session.data?.zone ?? "UTC", now)} by{" "}
+            {project.changedBy ?? "nobody"}
+          </>
+        }
       >
+        {scope.own && (
+          <Side
+            loading={except.isPending}
+            onClick={() => except.mutate({ version, plan: null }, applied)}
+          >
+            Follow the project&apos;s plan again
+          </Side>
+        )}
         {dirty && <Side onClick={() => setChanged(undefined)}>As it was</Side>}
         <Main
           disabled={!dirty || figures.isError}
-          loading={apply.isPending}
-          onClick={() =>
-            apply.mutate(
-              { version: project.version, plan, program: project.program },
-              { onSuccess: () => setChanged(undefined) },
-            )
-          }
+          loading={apply.isPending || except.isPending}
+          onClick={onApply}
         >
           {!dirty
             ? "Nothing to apply"
@@ -367,7 +397,7 @@ function Editor({ project, documents }: { project: Project; documents: number })
               : "Apply · drops nothing"}
         </Main>
       </PageHead>
-      <Failure error={apply.error} />
+      <Failure error={apply.error ?? except.error} />
       <Grid templateColumns="minmax(420px, 5fr) 7fr" flex="1" minH="0">
         <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
           <Form plan={plan} set={set} />
@@ -399,6 +429,35 @@ function Editor({ project, documents }: { project: Project; documents: number })
   );
 }
 
+function planWords(exceptions: number): string {
+  if (exceptions === 0) return "all by one plan";
+  return exceptions === 1 ? "1 with a plan of its own" : `${exceptions} with plans of their own`;
+}
+
+/** Chooses whether the plan is for all documents or for the one in hand alone. */
+function Scopes(props: {
+  documents: number;
+  exceptions: number;
+  name: string;
+  alone: boolean;
+  onAlone: (alone: boolean) => void;
+}) {
+  const { documents, exceptions, name, alone, onAlone } = props;
+  const words = `${count(documents, "document")}, new ones join by themselves`;
+  if (documents <= 1 && exceptions === 0) return <>{words}</>;
+  return (
+    <Flex as="span" display="inline-flex" gap="1" align="center">
+      {words}, {planWords(exceptions)}
+      <Quiet aria-pressed={!alone} onClick={() => onAlone(false)}>
+        {alone ? "" : "✓ "}for all
+      </Quiet>
+      <Quiet aria-pressed={alone} onClick={() => onAlone(true)}>
+        {alone ? "✓ " : ""}for {name} alone
+      </Quiet>
+    </Flex>
+  );
+}
+
 function same<T extends object>(a: T, b: T): boolean {
   return (Object.keys(a) as (keyof T)[]).every((key) => {
     const [x, y] = [a[key], b[key]];
@@ -411,6 +470,7 @@ export function Plan() {
   const { inHand, overview } = useWhere();
   const project = useProject(inHand?.project.id ?? "");
   const { go } = useGo();
+  const [chosen, setChosen] = useState<{ document: string; alone: boolean }>();
   if (overview.isPending || (inHand && project.isPending))
     return <Loading what="Reading the plan" />;
   if (!inHand || !project.data) {
@@ -422,11 +482,22 @@ export function Plan() {
       </Empty>
     );
   }
+  const { document } = inHand;
+  const exceptions = project.data.exceptions as Record<string, PlanRecord | undefined>;
+  const own = exceptions[document.id];
+  const alone = chosen?.document === document.id ? chosen.alone : own !== undefined;
+  const scope: Scope = alone
+    ? { document, own: own !== undefined, plan: own ?? project.data.plan }
+    : { own: false, plan: project.data.plan };
   return (
-    <Editor
-      key={project.data.id}
-      project={project.data}
-      documents={inHand.project.documents.length}
-    />
+    <Editor key={`${document.id} ${alone}`} project={project.data} scope={scope}>
+      <Scopes
+        documents={inHand.project.documents.length}
+        exceptions={Object.keys(exceptions).length}
+        name={document.name}
+        alone={alone}
+        onAlone={(a) => setChosen({ document: document.id, alone: a })}
+      />
+    </Editor>
   );
 }

@@ -19,6 +19,7 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.UUID;
 import java.util.stream.IntStream;
@@ -119,6 +120,7 @@ final class CaptureBench {
               List.of("*.dat"),
               ProgramSheet.UNKNOWN,
               Plan.DEFAULT,
+              Map.of(),
               keep.toString(),
               List.of(),
               null,

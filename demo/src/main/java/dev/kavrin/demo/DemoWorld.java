@@ -34,6 +34,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.UUID;
 
@@ -289,6 +290,7 @@ public final class DemoWorld {
         List.of("*.glb"),
         sheet(),
         plan,
+        Map.of(),
         recovery.root().toString(),
         List.of(),
         null,

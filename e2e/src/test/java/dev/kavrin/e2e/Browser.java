@@ -7,6 +7,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.ReducedMotion;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -42,6 +43,7 @@ final class Browser implements AutoCloseable {
           new com.microsoft.playwright.Browser.NewContextOptions()
               .setViewportSize(1280, 800)
               .setBypassCSP(true)
+              .setReducedMotion(ReducedMotion.REDUCE)
               .setTimezoneId("UTC"));
   private final List<String> faults = new ArrayList<>();
 

@@ -59,9 +59,10 @@ class KillTest {
       }
       working.set(false);
       worker.join();
-      History history = checkFolder(keep);
-      assertThat(history.allCaptures()).isNotEmpty();
-      assertThat(stages(keep)).isEmpty();
+      await()
+          .atMost(Duration.ofSeconds(90))
+          .untilAsserted(() -> assertThat(stages(keep)).isEmpty());
+      assertThat(checkFolder(keep).allCaptures()).isNotEmpty();
       try (Browser browser = new Browser()) {
         service.kill();
         Page page = browser.enter(service.start());

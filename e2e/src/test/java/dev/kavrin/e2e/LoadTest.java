@@ -45,7 +45,7 @@ class LoadTest {
   private static final int SIZE = 25_000_000;
   private static final int PEOPLE = 8;
   private static final Duration INTERVAL = Duration.ofSeconds(FULL ? 60 : 30);
-  private static final Duration LENGTH = Duration.ofSeconds(FULL ? 600 : 45);
+  private static final Duration LENGTH = Duration.ofSeconds(FULL ? 600 : 35);
 
   private final RealDisk disk = new RealDisk();
   private final Map<String, Queue<Duration>> answers = new ConcurrentSkipListMap<>();

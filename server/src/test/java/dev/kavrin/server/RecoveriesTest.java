@@ -129,6 +129,7 @@ class RecoveriesTest {
     assertThat(recovery("/leave", app.keep()).problem()).isEqualTo("last-folder");
     assertThat(recovery("", app.work().resolve("inside")).problem()).isEqualTo("unfit-folder");
     assertThat(recovery("", app.keep()).problem()).isEqualTo("in-use");
+    assertThat(recovery("", app.keep().resolve("nested")).problem()).isEqualTo("unfit-folder");
     assertThat(recovery("", shelf()).status()).isEqualTo(200);
     untilCopies(shelf(), 1);
     assertThat(recovery("/leave", app.keep()).status()).isEqualTo(200);

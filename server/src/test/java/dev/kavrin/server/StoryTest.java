@@ -147,6 +147,27 @@ class StoryTest {
   }
 
   @Test
+  void aDocumentMayHaveAPlanOfItsOwnUntilItFollowsTheProjectsAgain() throws Exception {
+    app.write(app.live(), model("Frame"));
+    JsonNode project = app.project(3600).json();
+    String at = "/api/projects/" + project.at("/id").asString();
+    String path = "/api/documents/" + app.document() + "/plan";
+    String own = project.at("/plan").toString().replace("\"newest\":5", "\"newest\":9");
+    String version = project.at("/version").asString();
+    assertThat(app.client().put(path, version, "{\"plan\":" + own + "}").status()).isEqualTo(200);
+    assertThat(app.client().put(path, version, "{}").problem()).isEqualTo("changed-meanwhile");
+    JsonNode changed = app.client().get(at).json();
+    assertThat(changed.at("/plan/keep/newest").asInt()).isEqualTo(5);
+    assertThat(changed.at("/exceptions/" + app.document() + "/keep/newest").asInt()).isEqualTo(9);
+    app.stop();
+    app.start();
+    changed = app.client().get(at).json();
+    assertThat(changed.at("/exceptions").size()).isEqualTo(1);
+    String now = changed.at("/version").asString();
+    assertThat(app.client().put(path, now, "{}").json().at("/exceptions").size()).isZero();
+  }
+
+  @Test
   void withTheDatabaseWipedEverythingCapturedIsBackFromTheJournals() throws Exception {
     app.write(app.live(), model("Frame"));
     app.project(0);

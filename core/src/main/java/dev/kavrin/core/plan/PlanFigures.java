@@ -35,7 +35,7 @@ public record PlanFigures(
     Why loadWhy,
     List<String> warnings) {
 
-  private static final String OWN = "HEART: exposure, by definition of the cadence";
+  private static final String OWN = "by definition of the cadence, no source";
   private static final String PRACTICE = "common practice, no source";
 
   public static PlanFigures of(Plan plan, PlanInputs in) {

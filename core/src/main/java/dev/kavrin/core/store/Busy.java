@@ -19,8 +19,7 @@ final class Busy {
   }
 
   /** In words; empty if nothing holds. Growing documents are seen by whoever watches them. */
-  Optional<String> reason(ProjectRecord project) {
-    HandsOff plan = project.plan().handsOff();
+  Optional<String> reason(ProjectRecord project, HandsOff plan) {
     if (!plan.process().isEmpty() && processes.runs(plan.process())) {
       return Optional.of(plan.process() + " runs");
     }

@@ -112,12 +112,7 @@ public final class CatchUp {
     ProjectRecord record = from.history().project(project).orElseThrow();
     KeepDecision decision =
         Keeper.decide(
-            record,
-            record.plan(),
-            document,
-            from.history(),
-            List.copyOf(states.values()),
-            clock.instant());
+            record, document, from.history(), List.copyOf(states.values()), clock.instant());
     return there.stream().filter(c -> decision.kept().containsKey(c.state())).toList();
   }
 

@@ -5,7 +5,6 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
-import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -36,21 +35,20 @@ public final class Keeper {
     this.bin = new Bin(disk, publisher, clock);
   }
 
-  /** What a plan would keep and drop of a document now; nothing is done. */
-  public KeepDecision decide(ProjectRecord project, Plan plan, UUID document) {
+  /** What a project's plan keeps and drops of a document now; nothing is done. */
+  public KeepDecision decide(ProjectRecord project, UUID document) {
     History history = recoveries.history();
-    return decide(project, plan, document, history, history.keepStates(document), clock.instant());
+    return decide(project, document, history, history.keepStates(document), clock.instant());
   }
 
   static KeepDecision decide(
-      ProjectRecord project,
-      Plan plan,
-      UUID document,
-      History history,
-      List<KeepState> states,
-      Instant now) {
+      ProjectRecord project, UUID document, History history, List<KeepState> states, Instant now) {
     return KeepDecision.of(
-        plan.keep().rule(now, ZoneId.of(project.zone()), history.incidentTimes(document)), states);
+        project
+            .planFor(document)
+            .keep()
+            .rule(now, ZoneId.of(project.zone()), history.incidentTimes(document)),
+        states);
   }
 
   /**
@@ -70,13 +68,7 @@ public final class Keeper {
       throws IOException {
     History history = folder.history();
     KeepDecision decision =
-        decide(
-            project,
-            project.plan(),
-            document,
-            history,
-            history.keepStates(document),
-            clock.instant());
+        decide(project, document, history, history.keepStates(document), clock.instant());
     if (folder.held().get()
         || decision.dropped().isEmpty()
         || !protectedByWholeCopy(folder, document)) {

@@ -3,7 +3,9 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.trail.ProgramSheet;
 import jakarta.annotation.Nullable;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
 
@@ -13,6 +15,7 @@ import java.util.stream.Stream;
  * @param slug its folder name in the recovery folder
  * @param folder absolute path of the work
  * @param rule file name globs that make a file a document
+ * @param exceptions plans of documents that do not follow the project's
  * @param recovery absolute path of the recovery folder
  * @param also absolute paths of further recovery folders; each takes every copy
  * @param leaving the one of them whose copies are being moved to the others, or null
@@ -26,6 +29,7 @@ public record ProjectRecord(
     List<String> rule,
     ProgramSheet program,
     Plan plan,
+    Map<UUID, Plan> exceptions,
     String recovery,
     List<String> also,
     @Nullable String leaving,
@@ -33,6 +37,7 @@ public record ProjectRecord(
 
   public ProjectRecord {
     also = also == null ? List.of() : List.copyOf(also);
+    exceptions = exceptions == null ? Map.of() : Map.copyOf(exceptions);
   }
 
   /** All recovery folders, the first asked first. */
@@ -42,12 +47,29 @@ public record ProjectRecord(
 
   public ProjectRecord withSlug(String other) {
     return new ProjectRecord(
-        id, name, other, folder, rule, program, plan, recovery, also, leaving, zone);
+        id, name, other, folder, rule, program, plan, exceptions, recovery, also, leaving, zone);
   }
 
   public ProjectRecord with(ProgramSheet sheet, Plan changed) {
     return new ProjectRecord(
-        id, name, slug, folder, rule, sheet, changed, recovery, also, leaving, zone);
+        id, name, slug, folder, rule, sheet, changed, exceptions, recovery, also, leaving, zone);
+  }
+
+  /** The plan a document is copied and kept by. */
+  public Plan planFor(UUID document) {
+    return exceptions.getOrDefault(document, plan);
+  }
+
+  /** The same with a plan of its own for one document, or with null by the project's again. */
+  public ProjectRecord except(UUID document, @Nullable Plan own) {
+    Map<UUID, Plan> changed = new HashMap<>(exceptions);
+    if (own == null) {
+      changed.remove(document);
+    } else {
+      changed.put(document, own);
+    }
+    return new ProjectRecord(
+        id, name, slug, folder, rule, program, plan, changed, recovery, also, leaving, zone);
   }
 
   /** The same with other recovery folders, at least one. */
@@ -60,6 +82,7 @@ public record ProjectRecord(
         rule,
         program,
         plan,
+        exceptions,
         folders.get(0),
         folders.subList(1, folders.size()),
         moving,

@@ -3,6 +3,7 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.plan.Cadence;
+import dev.kavrin.core.plan.HandsOff;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
@@ -10,6 +11,7 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -98,16 +100,18 @@ public final class Watch {
 
   /** Why all work on this project's files rests now; empty if it does not. */
   public Optional<String> standsBack() {
-    return busy.reason(project);
+    return busy.reason(project, project.plan().handsOff());
   }
 
   /** Looks at every live file once and copies what is due. Never throws for one document. */
   public synchronized void tick() {
-    String reason = busy.reason(project).orElse(null);
+    Map<HandsOff, Optional<String>> reasons = new HashMap<>();
     for (Watched document : documents.values()) {
       try {
         look(document);
-        boolean grows = project.plan().handsOff().growing() && document.grows();
+        HandsOff plan = project.planFor(document.id()).handsOff();
+        String reason = reasons.computeIfAbsent(plan, h -> busy.reason(project, h)).orElse(null);
+        boolean grows = plan.growing() && document.grows();
         document.handsOff(reason == null && grows ? "it is growing" : reason, clock);
         copyIfDue(document);
       } catch (IOException failed) {
@@ -132,7 +136,7 @@ public final class Watch {
       return;
     }
     if (!document.differs(now.get())) {
-      document.rested(project.plan().quiet(), clock);
+      document.rested(project.planFor(document.id()).quiet(), clock);
       return;
     }
     document.written(now.get(), isHeld(document, now.get()), clock);
@@ -160,7 +164,7 @@ public final class Watch {
   }
 
   private Cadence.Step step(Watched document) {
-    return Cadence.step(project.plan(), document.waiting(), clock.running());
+    return Cadence.step(project.planFor(document.id()), document.waiting(), clock.running());
   }
 
   private void copyIfDue(Watched document) throws IOException {

@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Random;
+import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -163,6 +164,26 @@ class CadenceLifeTest extends EngineFixture {
     write(live, model(2));
     pass(Duration.ofSeconds(30));
     assertThat(captures()).as("it rests: made up for at once").hasSize(2);
+  }
+
+  @Test
+  void aDocumentMayBeCopiedAndKeptByAPlanOfItsOwn() throws IOException {
+    UUID other = new UUID(7, 7);
+    recoveries.record(new JournalEntry.DocumentSet(now, other, project.id(), "carriage-03.glb"));
+    watch.watch(other, "carriage-03.glb");
+    project = project.except(other, every(60));
+    watch.change(project);
+    for (int n = 1; n <= 6; n++) {
+      write(live, model(n));
+      write(live.resolveSibling("carriage-03.glb"), model(n));
+      pass(Duration.ofMinutes(12));
+    }
+    assertThat(captures()).extracting(CaptureRecord::sequence).containsExactly(4L, 5L, 6L);
+    assertThat(recovery.history().captures(other)).hasSize(1);
+    project = project.except(other, null);
+    watch.change(project);
+    pass(Duration.ofMinutes(12));
+    assertThat(recovery.history().captures(other)).hasSize(2);
   }
 
   @Test

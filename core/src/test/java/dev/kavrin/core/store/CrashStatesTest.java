@@ -26,6 +26,7 @@ import java.time.InstantSource;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -53,6 +54,7 @@ class CrashStatesTest {
           List.of("*.bin"),
           ProgramSheet.UNKNOWN,
           Plan.every(Duration.ofMinutes(1), Counts.newest(2), Duration.ofMinutes(5)),
+          Map.of(),
           KEEP.toString(),
           List.of(SHELF.toString()),
           null,

@@ -93,6 +93,7 @@ class EngineFixture implements Clockwork {
                     new ProgramSheet.Leftover(
                         CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")))),
             plan,
+            Map.of(),
             paths.get(0),
             paths.subList(1, paths.size()),
             null,

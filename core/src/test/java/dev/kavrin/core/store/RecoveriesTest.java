@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -154,6 +155,7 @@ class RecoveriesTest extends EngineFixture {
             project.rule(),
             project.program(),
             PLAN,
+            Map.of(),
             project.recovery(),
             List.of(),
             null,

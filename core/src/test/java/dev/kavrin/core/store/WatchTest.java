@@ -322,9 +322,10 @@ class WatchTest extends EngineFixture {
         Journal.MAPPER
             .writerFor(JournalEntry.class)
             .writeValueAsString(new JournalEntry.ProjectSet(now, "Ilse Quarn", project))
-            .replaceAll(",\"everySave\":false|,\"also\":\\[]|,\"leaving\":null", "")
+            .replaceAll(
+                ",\"everySave\":false|,\"also\":\\[]|,\"exceptions\":\\{}|,\"leaving\":null", "")
             .replaceAll(",\"handsOff\":\\{[^}]*}", "");
-    assertThat(line).doesNotContain("handsOff", "everySave", "also", "leaving");
+    assertThat(line).doesNotContain("handsOff", "everySave", "also", "leaving", "exceptions");
     Files.writeString(recovery.journal().file(), line + "\n", StandardOpenOption.APPEND);
     open();
     assertThat(recovery.history().project(project.id())).contains(project);

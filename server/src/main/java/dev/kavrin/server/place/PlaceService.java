@@ -79,6 +79,13 @@ public class PlaceService {
     if (work != null && !work.isBlank()) {
       relation = against(guard.folder(work), path, nearest, faults, cautions);
     }
+    if (role == PlaceRole.RECOVERY) {
+      all().stream()
+          .filter(p -> p.role() == PlaceRole.RECOVERY && !p.path().equals(path))
+          .filter(p -> p.path().startsWith(path) || path.startsWith(p.path()))
+          .forEach(
+              p -> faults.add("One lies inside the other: " + p.path() + " takes copies, too."));
+    }
     if (free < LITTLE_ROOM) {
       cautions.add("Less than 1 GB is free there.");
     }

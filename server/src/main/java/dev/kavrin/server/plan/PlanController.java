@@ -5,12 +5,14 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.store.CaptureRecord;
+import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.project.ProjectService;
+import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
@@ -35,7 +37,10 @@ class PlanController {
     this.places = places;
   }
 
-  record PlanRequest(@NotNull Plan plan) {}
+  /**
+   * @param document the one it is for, null for all that have none of their own
+   */
+  record PlanRequest(@NotNull Plan plan, @Nullable UUID document) {}
 
   /**
    * @param drops copies that applying would move to the bin
@@ -50,10 +55,21 @@ class PlanController {
   PlanAnswer figures(@PathVariable UUID id, @Valid @RequestBody PlanRequest request)
       throws IOException {
     Kept kept = projects.kept(id);
-    PlanInputs inputs = inputs(kept);
+    ProjectRecord present = kept.project();
+    ProjectRecord planned =
+        request.document() == null
+            ? present.with(present.program(), request.plan())
+            : present.except(request.document(), request.plan());
+    List<UUID> documents =
+        request.document() == null
+            ? kept.watch().watched().stream()
+                .filter(d -> !present.exceptions().containsKey(d))
+                .toList()
+            : List.of(request.document());
+    PlanInputs inputs = inputs(kept, documents);
     List<CaptureRecord> dropped = new ArrayList<>();
-    for (UUID document : kept.watch().watched()) {
-      KeepDecision decision = kept.keeper().decide(kept.project(), request.plan(), document);
+    for (UUID document : documents) {
+      KeepDecision decision = kept.keeper().decide(planned, document);
       kept.recovery().history().captures(document).stream()
           .filter(c -> decision.dropped().contains(c.state()))
           .forEach(dropped::add);
@@ -66,8 +82,9 @@ class PlanController {
         places.check(kept.project().recovery(), PlaceRole.RECOVERY, kept.project().folder()));
   }
 
-  private static PlanInputs inputs(Kept kept) {
-    List<Watch.Status> all = kept.watch().status();
+  private static PlanInputs inputs(Kept kept, List<UUID> documents) {
+    List<Watch.Status> all =
+        kept.watch().status().stream().filter(s -> documents.contains(s.document())).toList();
     long size =
         Stream.concat(
                 all.stream().map(Watch.Status::size),
@@ -78,7 +95,7 @@ class PlanController {
             .orElse(0L);
     List<Long> times =
         kept.recovery().history().allCaptures().stream()
-            .filter(c -> kept.watch().watched().contains(c.document()))
+            .filter(c -> documents.contains(c.document()))
             .map(CaptureRecord::millis)
             .filter(m -> m > 0)
             .sorted()

@@ -96,8 +96,7 @@ class ProjectController {
       @Valid @RequestBody ChangeRequest r,
       Principal who)
       throws IOException {
-    long seen = Long.parseLong(version.replace("\"", ""));
-    return projects.change(id, seen, r.plan(), r.program(), who.getName());
+    return projects.change(id, versionOf(version), r.plan(), r.program(), who.getName());
   }
 
   record RecoveryRequest(@NotBlank String recovery) {}
@@ -142,6 +141,26 @@ class ProjectController {
 
   private static String noteOf(CopyRequest request) {
     return request.note() == null || request.note().isBlank() ? null : request.note().strip();
+  }
+
+  /**
+   * @param plan null to follow the project's again
+   */
+  record ExceptionRequest(@Nullable Plan plan) {}
+
+  /** Gives one document a plan of its own; the version is the project's. */
+  @PutMapping("/api/documents/{id}/plan")
+  Project except(
+      @PathVariable UUID id,
+      @RequestHeader("If-Match") String version,
+      @Valid @RequestBody ExceptionRequest r,
+      Principal who)
+      throws IOException {
+    return projects.except(id, versionOf(version), r.plan(), who.getName());
+  }
+
+  private static long versionOf(String header) {
+    return Long.parseLong(header.replace("\"", ""));
   }
 
   /** Copies what is on disk now. */

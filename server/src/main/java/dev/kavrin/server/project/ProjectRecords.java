@@ -67,6 +67,7 @@ class ProjectRecords implements JournalListener {
     row.rule = MAPPER.writeValueAsString(project.rule());
     row.program = MAPPER.writeValueAsString(project.program());
     row.plan = MAPPER.writeValueAsString(project.plan());
+    row.exceptions = MAPPER.writeValueAsString(project.exceptions());
     row.version++;
     row.changedBy = entry.who();
     row.changed = entry.at();

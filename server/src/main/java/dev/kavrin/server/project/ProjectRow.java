@@ -32,6 +32,7 @@ class ProjectRow {
   String rule;
   String program;
   String plan;
+  String exceptions;
   long version;
 
   @Column(name = "changed_by")

@@ -24,6 +24,7 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -77,11 +78,16 @@ public class ProjectService {
       List<String> rule,
       ProgramSheet program,
       Plan plan,
+      Map<UUID, Plan> exceptions,
       String recovery,
       List<Recovery> recoveries,
       long version,
       @Nullable String changedBy,
       Instant changed) {
+
+    public Plan planFor(UUID document) {
+      return exceptions.getOrDefault(document, plan);
+    }
 
     public boolean keepsIn(String folder) {
       return recoveries.stream().anyMatch(r -> r.path().equals(folder));
@@ -147,6 +153,7 @@ public class ProjectService {
             rule,
             program,
             plan,
+            Map.of(),
             recoveryPlace.path().toString(),
             List.of(),
             null,
@@ -192,6 +199,23 @@ public class ProjectService {
    */
   public Project change(UUID id, long version, Plan plan, ProgramSheet program, String who)
       throws IOException {
+    return change(id, version, kept(id).project().with(program, plan), who);
+  }
+
+  /**
+   * Gives a document a plan of its own, or with null the project's again.
+   *
+   * @param version of the project, as the person saw it
+   * @throws ProblemException somebody changed it meanwhile
+   */
+  public Project except(UUID document, long version, @Nullable Plan plan, String who)
+      throws IOException {
+    UUID id = document(document).project();
+    return change(id, version, kept(id).project().except(document, plan), who);
+  }
+
+  private Project change(UUID id, long version, ProjectRecord changed, String who)
+      throws IOException {
     Project present = byId(id);
     if (present.version() != version) {
       throw ProblemException.conflict(
@@ -200,9 +224,7 @@ public class ProjectService {
               + present.changedBy()
               + ". Look at it again; nothing was changed now.");
     }
-    Kept kept = kept(id);
-    ProjectRecord r = kept.project();
-    engine.change(kept, r.with(program, plan), who);
+    engine.change(kept(id), changed, who);
     follower.follow();
     return byId(id);
   }
@@ -238,6 +260,7 @@ public class ProjectService {
         ProjectRecords.MAPPER.readValue(row.rule, new TypeReference<List<String>>() {}),
         ProjectRecords.MAPPER.readValue(row.program, ProgramSheet.class),
         ProjectRecords.MAPPER.readValue(row.plan, Plan.class),
+        ProjectRecords.MAPPER.readValue(row.exceptions, new TypeReference<Map<UUID, Plan>>() {}),
         path(row.recoveryPlaceId),
         recoveries(row),
         row.version,

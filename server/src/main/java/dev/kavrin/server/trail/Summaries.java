@@ -109,10 +109,10 @@ public class Summaries {
     Map<UUID, Watch.Status> watched =
         kept.map(k -> k.watch().status()).orElse(List.of()).stream()
             .collect(Collectors.toMap(Watch.Status::document, s -> s));
-    long accepted = project.plan().accepted().toSeconds();
     Map<UUID, Summary> all = new HashMap<>();
     for (Document document : documents) {
       List<Held> held = byDocument.getOrDefault(document.key(), List.of());
+      long accepted = project.planFor(document.id()).accepted().toSeconds();
       all.put(document.id(), summary(held, watched.get(document.id()), runs, accepted));
     }
     return all;

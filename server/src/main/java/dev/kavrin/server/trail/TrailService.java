@@ -130,7 +130,7 @@ public class TrailService {
                     .computeIfAbsent(m.manifestDigest, k -> new ArrayList<>())
                     .add(new TrailView.Mark(m.mark, m.who, m.note, m.made)));
     Map<String, String> reasons =
-        kept.map(k -> k.keeper().decide(k.project(), k.project().plan(), document.id()))
+        kept.map(k -> k.keeper().decide(k.project(), document.id()))
             .map(KeepDecision::kept)
             .orElse(Map.of());
     List<StateRow> rows =
