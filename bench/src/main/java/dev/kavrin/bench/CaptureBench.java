@@ -10,7 +10,6 @@ import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -135,19 +134,7 @@ final class CaptureBench {
       long start = System.nanoTime();
       Capturer.Result made =
           capturer.capture(
-              new Capturer.Order(
-                  project,
-                  document,
-                  source.getFileName().toString(),
-                  source,
-                  source,
-                  CopyKind.LIVE,
-                  CopyKind.CAPTURE,
-                  null,
-                  "due",
-                  null,
-                  false,
-                  false));
+              Capturer.Order.ofLive(project, document, source, "due", null, false, false));
       double seconds = (System.nanoTime() - start) / 1e9;
       for (RecoveryFolder folder : folders) {
         clear(folder.absolute(made.capture().path()));

@@ -9,16 +9,15 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 
 /** The real server as a process of its own, as {@code ./kavrin start} runs it. */
 final class Service implements AutoCloseable {
-  private static final Path BUILD = Path.of("..").toAbsolutePath().normalize();
   private static final Path TEST_DIR = Path.of(System.getenv("KAVRIN_TEST_DIR"));
 
   private final Path base;
   private final String database = "e2e_" + System.nanoTime();
   private final int tiers;
+  private final Path archive = Deployed.app().resolve("classes-" + System.nanoTime() + ".jsa");
   private Process process;
 
   /** Compiled quickly rather than well: most tests start it often and ask little of it. */
@@ -36,11 +35,6 @@ final class Service implements AutoCloseable {
     base = Owner.folder("kavrin-e2e");
     Files.createDirectories(world());
     Files.createDirectories(base.resolve("data"));
-    Files.createDirectories(base.resolve("app"));
-    for (String module : new String[] {"server", "demo", "standin"}) {
-      copyJars(BUILD.resolve(module).resolve("target"));
-      copyJars(BUILD.resolve(module).resolve("target/lib"));
-    }
     Owner.give(base);
     sql("create database " + database);
     Files.writeString(
@@ -61,26 +55,6 @@ final class Service implements AutoCloseable {
                 Files.readString(TEST_DIR.resolve("db.port")),
                 database,
                 Files.readString(TEST_DIR.resolve("db.password"))));
-  }
-
-  private void copyJars(Path from) throws IOException {
-    try (Stream<Path> jars = Files.list(from)) {
-      for (Path jar : jars.filter(p -> p.toString().endsWith(".jar")).toList()) {
-        Path target = base.resolve("app").resolve(jar.getFileName());
-        if (Files.notExists(target)) {
-          Files.createLink(target, jar);
-        }
-      }
-    } catch (java.nio.file.FileSystemException otherDevice) {
-      try (Stream<Path> jars = Files.list(from)) {
-        for (Path jar : jars.filter(p -> p.toString().endsWith(".jar")).toList()) {
-          Files.copy(
-              jar,
-              base.resolve("app").resolve(jar.getFileName()),
-              java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-        }
-      }
-    }
   }
 
   private static void sql(String statement) throws IOException, InterruptedException {
@@ -116,8 +90,10 @@ final class Service implements AutoCloseable {
                 "-Xmx512m",
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=" + tiers,
+                "-Xlog:cds=off",
+                "-Xlog:cds+dynamic=off",
                 "-cp",
-                base.resolve("app") + "/*",
+                Deployed.app() + "/*",
                 type));
     command.addAll(List.of(arguments));
     return command;
@@ -137,13 +113,17 @@ final class Service implements AutoCloseable {
   Path launch() throws IOException {
     Path log = base.resolve("data/log");
     Files.deleteIfExists(log);
-    process =
-        Owner.process(
-                java("dev.kavrin.server.Kavrin", base.resolve("kavrin.properties").toString()))
-            .redirectErrorStream(true)
-            .redirectOutput(log.toFile())
-            .start();
+    List<String> command =
+        java("dev.kavrin.server.Kavrin", base.resolve("kavrin.properties").toString());
+    command.add(1, classes());
+    process = Owner.process(command).redirectErrorStream(true).redirectOutput(log.toFile()).start();
     return log;
+  }
+
+  /** As {@code ./kavrin start} does: what one process loaded is archived for the next. */
+  private String classes() {
+    Path ready = Deployed.archive();
+    return ready == null ? "-XX:ArchiveClassesAtExit=" + archive : "-XX:SharedArchiveFile=" + ready;
   }
 
   private static String link(Path log) throws IOException {
@@ -167,7 +147,9 @@ final class Service implements AutoCloseable {
   public void close() throws Exception {
     if (process != null) {
       process.destroy();
-      if (!process.waitFor(20, TimeUnit.SECONDS)) {
+      if (process.waitFor(30, TimeUnit.SECONDS)) {
+        Deployed.written(archive);
+      } else {
         kill();
       }
     }

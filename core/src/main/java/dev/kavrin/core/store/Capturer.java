@@ -80,7 +80,32 @@ public final class Capturer {
       String cause,
       String note,
       boolean anyHealth,
-      boolean evenMoving) {}
+      boolean evenMoving) {
+
+    /** A copy of the live file as it is. */
+    public static Order ofLive(
+        ProjectRecord project,
+        UUID document,
+        Path live,
+        String cause,
+        String note,
+        boolean anyHealth,
+        boolean evenMoving) {
+      return new Order(
+          project,
+          document,
+          Path.of(project.folder()).relativize(live).toString(),
+          live,
+          live,
+          CopyKind.LIVE,
+          CopyKind.CAPTURE,
+          null,
+          cause,
+          note,
+          anyHealth,
+          evenMoving);
+    }
+  }
 
   /**
    * What came of it.

@@ -18,7 +18,7 @@ import java.util.UUID;
 
 /**
  * Applies a plan's keep rules to each recovery folder of a project: journal, then bin, much later
- * gone.
+ * gone. Whatever moves a copy is serialised; deciding never waits.
  */
 public final class Keeper {
   private final Disk disk;
@@ -56,7 +56,8 @@ public final class Keeper {
    *
    * @return dropped copies; none where the protecting copy fails its re-reading
    */
-  public List<CaptureRecord> apply(ProjectRecord project, UUID document) throws IOException {
+  public synchronized List<CaptureRecord> apply(ProjectRecord project, UUID document)
+      throws IOException {
     List<CaptureRecord> dropped = new ArrayList<>();
     for (RecoveryFolder folder : recoveries.current()) {
       dropped.addAll(apply(folder, project, document));
@@ -131,7 +132,8 @@ public final class Keeper {
    *
    * @return true once none is left there
    */
-  public boolean leave(RecoveryFolder folder, ProjectRecord project) throws IOException {
+  public synchronized boolean leave(RecoveryFolder folder, ProjectRecord project)
+      throws IOException {
     boolean left = true;
     for (JournalEntry.DocumentSet document : folder.history().documents(project.id())) {
       for (CaptureRecord capture : folder.history().captures(document.id())) {
@@ -160,7 +162,7 @@ public final class Keeper {
   }
 
   /** Takes a copy back out of the bin, under its former name. */
-  public void takeBack(String binned) throws IOException {
+  public synchronized void takeBack(String binned) throws IOException {
     for (RecoveryFolder folder : recoveries.all()) {
       for (History.Binned found : folder.history().bin()) {
         if (found.bin().equals(binned)) {
@@ -189,7 +191,7 @@ public final class Keeper {
   }
 
   /** Deletes for good what has been in the bins for its whole time. */
-  public int emptyBin() throws IOException {
+  public synchronized int emptyBin() throws IOException {
     int purged = 0;
     for (RecoveryFolder folder : recoveries.current()) {
       purged += bin.empty(folder);

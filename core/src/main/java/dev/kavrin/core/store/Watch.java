@@ -4,7 +4,6 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.plan.HandsOff;
-import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -198,19 +197,8 @@ public final class Watch {
       throws IOException {
     Capturer.Result result =
         capturer.capture(
-            new Capturer.Order(
-                project,
-                document.id(),
-                document.path(),
-                live(document),
-                live(document),
-                CopyKind.LIVE,
-                CopyKind.CAPTURE,
-                null,
-                cause,
-                note,
-                anyHealth,
-                evenMoving));
+            Capturer.Order.ofLive(
+                project, document.id(), live(document), cause, note, anyHealth, evenMoving));
     document.problem(null);
     if (result.capture().settled()) {
       document.copied();

@@ -107,20 +107,7 @@ class CrashStatesTest {
 
     CaptureRecord capture() throws IOException {
       return capturer
-          .capture(
-              new Capturer.Order(
-                  project,
-                  DOCUMENT,
-                  "carriage.bin",
-                  LIVE,
-                  LIVE,
-                  CopyKind.LIVE,
-                  CopyKind.CAPTURE,
-                  null,
-                  "due",
-                  null,
-                  false,
-                  false))
+          .capture(Capturer.Order.ofLive(project, DOCUMENT, LIVE, "due", null, false, false))
           .capture();
     }
 

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Verdict;
-import dev.kavrin.core.trail.CopyKind;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
@@ -133,18 +132,6 @@ class TornCopyTest extends EngineFixture {
   }
 
   private Capturer.Order order() {
-    return new Capturer.Order(
-        project,
-        DOCUMENT,
-        "heat.dat",
-        live,
-        live,
-        CopyKind.LIVE,
-        CopyKind.CAPTURE,
-        null,
-        "due",
-        null,
-        false,
-        false);
+    return Capturer.Order.ofLive(project, DOCUMENT, live, "due", null, false, false);
   }
 }

@@ -121,19 +121,7 @@ class WatchTest extends EngineFixture {
   }
 
   private Capturer.Order order(boolean evenMoving) {
-    return new Capturer.Order(
-        project,
-        DOCUMENT,
-        "carriage-02.glb",
-        live,
-        live,
-        CopyKind.LIVE,
-        CopyKind.CAPTURE,
-        null,
-        "due",
-        null,
-        evenMoving,
-        evenMoving);
+    return Capturer.Order.ofLive(project, DOCUMENT, live, "due", null, evenMoving, evenMoving);
   }
 
   /** A disk on which a file grows whenever a new one is made. */
