@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useLayoutEffect } from "react";
 
 const OFF = "kavrin.keys.off";
 
@@ -22,9 +22,9 @@ export function asked(event: KeyboardEvent, keys: Keys, off: boolean): (() => vo
   return keys[event.key];
 }
 
-/** Single keys while the component is on the page. */
+/** Single keys while the component is on the page; they act on what is shown, not on what was. */
 export function useKeys(keys: Keys): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const action = asked(event, keys, keysAreOff());
       if (action) {
