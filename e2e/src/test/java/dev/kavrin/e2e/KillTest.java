@@ -83,7 +83,7 @@ class KillTest {
       try {
         Files.write(fresh, version(n));
         Files.move(fresh, model, StandardCopyOption.ATOMIC_MOVE);
-        java.util.concurrent.locks.LockSupport.parkNanos(Duration.ofMillis(2600).toNanos());
+        java.util.concurrent.locks.LockSupport.parkNanos(Duration.ofMillis(3100).toNanos());
       } catch (IOException failed) {
         throw new java.io.UncheckedIOException(failed);
       }

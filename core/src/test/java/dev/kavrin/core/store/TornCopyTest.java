@@ -29,7 +29,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 class TornCopyTest extends EngineFixture {
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
   private static final int SIZE = FULL ? 64_000_000 : 8_000_000;
-  private static final int REST = FULL ? 2500 : 300;
+  private static final int REST = FULL ? 2500 : 220;
   private static final int VERSIONS = 334;
 
   /** How a program may write its file; mapped once, no time of last write tells of it. */
@@ -123,7 +123,7 @@ class TornCopyTest extends EngineFixture {
               : null;
       for (int version = 1; version <= VERSIONS; version++) {
         writing.write(live, mapped, version);
-        boolean rests = random.nextInt(12) == 0;
+        boolean rests = random.nextInt(15) == 0;
         LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(rests ? REST : random.nextInt(8)));
       }
     } catch (IOException failed) {
