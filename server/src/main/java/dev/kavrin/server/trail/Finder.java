@@ -50,7 +50,7 @@ class Finder {
   private static final Logger LOG = LoggerFactory.getLogger(Finder.class);
 
   /** A file written within that time is looked at when it rests. */
-  private static final Duration REST = Duration.ofSeconds(2);
+  private static final Duration SETTLES = Duration.ofSeconds(2);
 
   private final ProjectService projects;
   private final PlaceService places;
@@ -135,7 +135,7 @@ class Finder {
               .max(Comparator.comparingInt(p -> p.path().getNameCount()));
       if (place.isPresent()) {
         seen.add(f.path().toString());
-        boolean rests = !f.facts().modified().isAfter(clock.instant().minus(REST));
+        boolean rests = !f.facts().modified().isAfter(clock.instant().minus(SETTLES));
         complete &= rests;
         changed |= rests && sight(document, place.get(), f);
       }
