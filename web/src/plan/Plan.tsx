@@ -1,20 +1,14 @@
 import { Box, Flex, Grid, Slider, Text } from "@chakra-ui/react";
 import { type ReactNode, useMemo, useState } from "react";
-import type {
-  Counts,
-  HandsOff as HandsOffRecord,
-  PlanAnswer,
-  Plan as PlanRecord,
-  Project,
-  Why as WhyRecord,
-} from "../api/schema";
+import type { PlanAnswer, Plan as PlanRecord, Project, Why as WhyRecord } from "../api/schema";
 import { useApply, useExcept, usePlanFigures, useProject, useSession } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
 import { age, count, duration, isDuration, moment, seconds, size } from "../shared/words";
-import { Number, Setting, Tick, Words } from "./fields";
+import { Number, Setting } from "./fields";
+import { Form } from "./PlanForm";
 import { RecoveryFolders } from "./RecoveryFolders";
 
 /** Intervals worth dragging over, in seconds; 0 is "no timed copies". */
@@ -151,181 +145,6 @@ function Drag({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanReco
         <Text>4 h: least written</Text>
         <Text>never</Text>
       </Flex>
-    </Box>
-  );
-}
-
-const DAY = 86_400;
-const GB = 1e9;
-
-function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>) => void }) {
-  const spans = [
-    { key: "hourly", label: "Days of hourly copies", each: "hour", unit: "days", length: DAY },
-    { key: "daily", label: "Days of daily copies", each: "day", unit: "days", length: DAY },
-    {
-      key: "weekly",
-      label: "Weeks of weekly copies",
-      each: "week",
-      unit: "weeks",
-      length: 7 * DAY,
-    },
-  ] as const;
-  return (
-    <Setting
-      name="Keep"
-      under="pinned, noted and secured copies and the newest intact one always stay; the first after a crash while there is room"
-    >
-      <Row>
-        <Number
-          label="Newest copies to keep"
-          value={counts.newest}
-          min={0}
-          max={100000}
-          onChange={(n) => set({ newest: Math.round(n) })}
-        />
-        newest, and also
-      </Row>
-      {spans.map((s) => (
-        <Row key={s.key}>
-          the first of each {s.each} for
-          <Number
-            label={s.label}
-            value={seconds(counts[s.key]) / s.length}
-            min={0}
-            max={Math.floor((3650 * DAY) / s.length)}
-            onChange={(n) => set({ [s.key]: duration(Math.round(n * s.length)) })}
-          />
-          {s.unit}
-        </Row>
-      ))}
-      <Row>
-        a thinning ring of
-        <Number
-          label="Slots of the ring"
-          value={counts.ring}
-          min={0}
-          max={40}
-          onChange={(n) => set({ ring: Math.round(n) })}
-        />
-        slots: every 2nd, 4th, 8th …
-      </Row>
-      <Row>
-        in at most
-        <Number
-          label="Gigabytes for one document"
-          value={counts.room / GB}
-          min={0}
-          max={1_000_000}
-          step={0.5}
-          onChange={(n) => set({ room: Math.round(n * GB) })}
-        />
-        GB for one document (0: no limit)
-      </Row>
-    </Setting>
-  );
-}
-
-function Row({ children }: { children: ReactNode }) {
-  return (
-    <Flex w="100%" align="center" gap="1.5">
-      {children}
-    </Flex>
-  );
-}
-
-function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOffRecord) => void }) {
-  const change = (changes: Partial<HandsOffRecord>) => set({ ...plan, ...changes });
-  return (
-    <Setting
-      name="Hands off"
-      under="then Kavrin neither reads nor copies; what was due is made up for afterwards"
-    >
-      <Row>
-        while a process called
-        <Words
-          label="Process that keeps Kavrin away"
-          value={plan.process}
-          placeholder="none"
-          onChange={(process) => change({ process })}
-        />
-        runs
-      </Row>
-      <Row>
-        while a file called
-        <Words
-          label="File that keeps Kavrin away"
-          value={plan.file}
-          placeholder="none"
-          onChange={(file) => change({ file })}
-        />
-        stands
-      </Row>
-      <Row>
-        <Tick
-          label="while the document grows"
-          on={plan.growing}
-          onChange={(growing) => change({ growing })}
-        />
-      </Row>
-      <Row>
-        for
-        <Number
-          label="Minutes of hands-off at most"
-          value={seconds(plan.limit) / 60}
-          min={0}
-          max={10080}
-          onChange={(m) => change({ limit: duration(Math.round(m * 60)) })}
-        />
-        min at most (0: no limit)
-      </Row>
-    </Setting>
-  );
-}
-
-function Form({ set, plan }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
-  const minutes = (iso: string) => seconds(iso) / 60;
-  return (
-    <Box>
-      <Setting
-        name="Copy"
-        under="never over the live file; nothing is written when nothing changed"
-      >
-        <Number
-          label="Minutes after a change"
-          value={minutes(plan.interval)}
-          min={0}
-          max={10080}
-          step={0.5}
-          onChange={(m) => set({ interval: duration(Math.round(m * 60)) })}
-        />
-        min after a change
-        <Tick
-          label="and on every save"
-          on={plan.everySave}
-          onChange={(everySave) => set({ everySave })}
-        />
-      </Setting>
-      <Setting name="Wait" under="a copy in the middle of a write would be no copy">
-        <Number
-          label="Seconds of quiet"
-          value={seconds(plan.quiet)}
-          min={2}
-          max={3600}
-          onChange={(s) => set({ quiet: duration(s) })}
-        />
-        s of quiet,
-        <Number
-          label="Minutes to wait at most"
-          value={minutes(plan.hardLimit)}
-          min={0}
-          max={240}
-          step={0.5}
-          onChange={(m) => set({ hardLimit: duration(Math.round(m * 60)) })}
-        />
-        min at most
-      </Setting>
-      <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
-      <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
     </Box>
   );
 }
