@@ -111,7 +111,7 @@ final class CaptureBench {
         folders.add(RecoveryFolder.open(disk, folder, place, "bench"));
       }
       project =
-          new ProjectRecord(
+          ProjectRecord.of(
               new UUID(1, 3),
               "Heat",
               "heat",
@@ -119,10 +119,7 @@ final class CaptureBench {
               List.of("*.dat"),
               ProgramSheet.UNKNOWN,
               Plan.DEFAULT,
-              Map.of(),
-              keep.toString(),
-              List.of(),
-              null,
+              List.of(keep.toString()),
               "UTC");
       Recoveries recoveries = new Recoveries(folders);
       recoveries.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));

@@ -282,7 +282,7 @@ public final class DemoWorld {
             interval,
             new Counts(24, Duration.ofDays(3), Duration.ofDays(30), Duration.ZERO, 0, 0),
             Duration.ofMinutes(30));
-    return new ProjectRecord(
+    return ProjectRecord.of(
         seededId(),
         name,
         slug,
@@ -290,10 +290,7 @@ public final class DemoWorld {
         List.of("*.glb"),
         sheet(),
         plan,
-        Map.of(),
-        recovery.root().toString(),
-        List.of(),
-        null,
+        List.of(recovery.root().toString()),
         zone.getId());
   }
 

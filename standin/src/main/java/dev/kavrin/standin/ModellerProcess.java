@@ -1,15 +1,7 @@
 package dev.kavrin.standin;
 
 import dev.kavrin.core.content.gltf.MeshData;
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.io.PrintStream;
-import java.net.InetAddress;
-import java.net.ServerSocket;
-import java.net.Socket;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -38,19 +30,7 @@ public final class ModellerProcess {
     Thread copies = new Thread(process::copyInTime, "own-copies");
     copies.setDaemon(true);
     copies.start();
-    if (arguments[2].startsWith("@")) {
-      for (String line : Files.readAllLines(Path.of(arguments[2].substring(1)))) {
-        process.obey(line);
-      }
-      return;
-    }
-    try (ServerSocket socket =
-        new ServerSocket(Integer.parseInt(arguments[2]), 5, InetAddress.getLoopbackAddress())) {
-      System.out.println("listening " + socket.getLocalPort());
-      while (true) {
-        process.talk(socket.accept());
-      }
-    }
+    ControlPort.serve(arguments[2], process::obey);
   }
 
   private void copyInTime() {
@@ -66,28 +46,8 @@ public final class ModellerProcess {
     }
   }
 
-  private void talk(Socket socket) throws IOException {
-    try (socket;
-        BufferedReader in =
-            new BufferedReader(
-                new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8));
-        PrintStream out = new PrintStream(socket.getOutputStream(), true, StandardCharsets.UTF_8)) {
-      for (String line = in.readLine(); line != null; line = in.readLine()) {
-        String answer;
-        try {
-          answer = "ok " + obey(line);
-        } catch (IllegalArgumentException | InterruptedException wrong) {
-          answer = "no " + wrong.getMessage();
-        }
-        out.println(answer);
-      }
-    }
-  }
-
-  private synchronized String obey(String line) throws IOException, InterruptedException {
-    int space = line.indexOf(' ');
-    String verb = space < 0 ? line : line.substring(0, space);
-    String rest = space < 0 ? "" : line.substring(space + 1).trim();
+  private synchronized String obey(String verb, String rest)
+      throws IOException, InterruptedException {
     switch (verb) {
       case "add" -> add(rest);
       case "move" -> move(rest);

@@ -1,5 +1,6 @@
 package dev.kavrin.core.content;
 
+import jakarta.annotation.Nullable;
 import java.util.List;
 
 /**
@@ -8,9 +9,15 @@ import java.util.List;
  * @param format "glb", "gltf", "opaque" …
  * @param parts parents before children
  * @param links in the order of the file
+ * @param step solver step the file says it holds, or null
  */
-public record Inventory(String format, List<Part> parts, List<Link> links) {
-  public static final Inventory OPAQUE = new Inventory("opaque", List.of(), List.of());
+public record Inventory(String format, List<Part> parts, List<Link> links, @Nullable Long step) {
+  public static final Inventory OPAQUE = of("opaque", List.of(), List.of());
+
+  /** Of a kind that knows no steps. */
+  public static Inventory of(String format, List<Part> parts, List<Link> links) {
+    return new Inventory(format, parts, links, null);
+  }
 
   /** Parts with geometry of their own that could be read. */
   public long readableMeshes() {

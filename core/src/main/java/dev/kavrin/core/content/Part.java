@@ -28,6 +28,12 @@ public record Part(
     String surface,
     boolean readable) {
 
+  /** A part that stands nowhere in space. */
+  public static Part of(
+      String id, String parent, String label, String kind, Map<String, Measure> m, String exact) {
+    return new Part(id, parent, label, kind, m, null, exact, null, null, true);
+  }
+
   public double measure(String name) {
     Measure m = measures.get(name);
     return m == null ? 0 : m.value();

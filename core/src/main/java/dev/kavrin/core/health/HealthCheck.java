@@ -4,6 +4,8 @@ import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.gltf.GlbReader;
+import dev.kavrin.core.content.hdf5.Hdf5Reader;
+import dev.kavrin.core.content.json.JsonReader;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
@@ -15,7 +17,8 @@ import java.util.List;
 
 /** Reads a file through the reader of its format, or as opaque bytes. In this process. */
 public final class HealthCheck implements Inspector {
-  private static final List<ContentReader> READERS = List.of(new GlbReader());
+  private static final List<ContentReader> READERS =
+      List.of(new GlbReader(), new JsonReader(), new Hdf5Reader());
   private static final int BLOCK = 1 << 16;
 
   private final Disk disk;

@@ -52,22 +52,38 @@ public record Counts(
   }
 
   /**
-   * The rule these counts come to.
+   * The rule these counts come to, the room limit included.
    *
    * @param zone in which hours, days and weeks begin
    * @param incidents when incidents were noticed
    */
   public KeepRule rule(Instant now, ZoneId zone, List<Instant> incidents) {
-    KeepRule all =
-        KeepRules.any(
-            List.of(
-                KeepRules.newest(newest),
-                KeepRules.firstOfEach(KeepRules.Period.HOUR, hourly, now, zone),
-                KeepRules.firstOfEach(KeepRules.Period.DAY, daily, now, zone),
-                KeepRules.firstOfEach(KeepRules.Period.WEEK, weekly, now, zone),
-                KeepRules.ring(ring),
-                KeepRules.firstAfter(incidents),
-                KeepRules.marked()));
+    return within(unlimited(now, zone, incidents));
+  }
+
+  /** The same for a document with steps of runs. */
+  public KeepRule rule(
+      Instant now, ZoneId zone, List<Instant> incidents, RunCounts runs, List<KeepSet> sets) {
+    if (sets.isEmpty()) {
+      return rule(now, zone, incidents);
+    }
+    KeepRule all = within(runs.rule(sets, unlimited(now, zone, incidents)));
+    return states -> RunCounts.protecting(sets, all.keeps(states));
+  }
+
+  private KeepRule unlimited(Instant now, ZoneId zone, List<Instant> incidents) {
+    return KeepRules.any(
+        List.of(
+            KeepRules.newest(newest),
+            KeepRules.firstOfEach(KeepRules.Period.HOUR, hourly, now, zone),
+            KeepRules.firstOfEach(KeepRules.Period.DAY, daily, now, zone),
+            KeepRules.firstOfEach(KeepRules.Period.WEEK, weekly, now, zone),
+            KeepRules.ring(ring),
+            KeepRules.firstAfter(incidents),
+            KeepRules.marked()));
+  }
+
+  private KeepRule within(KeepRule all) {
     return room == 0 ? all : new RoomLimit(all, room);
   }
 

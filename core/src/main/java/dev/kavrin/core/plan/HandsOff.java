@@ -33,7 +33,7 @@ public record HandsOff(String process, String file, boolean growing, Duration li
 
   /** The longest it can hold a copy back; zero if it never does, null without a limit. */
   @Nullable
-  Duration longestHold() {
+  public Duration longestHold() {
     if (!applies()) {
       return Duration.ZERO;
     }

@@ -1,6 +1,7 @@
 package dev.kavrin.core.plan;
 
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.keep.RunCounts;
 import java.time.Duration;
 import java.util.Optional;
 
@@ -9,20 +10,25 @@ import java.util.Optional;
  *
  * @param interval longest time from a change to its copy; zero means no timed copies
  * @param everySave every save is copied, whatever the interval
+ * @param everySteps of a run every so many-th step is copied as soon as it is there; zero for none
  * @param quiet how long the file must have rested before it is copied
  * @param hardLimit how long a copy waits for that rest at most
  * @param handsOff when to stay away altogether
  * @param keep how many states stay
+ * @param runs how many steps of runs stay
  * @param accepted work a person is willing to lose
  */
 public record Plan(
     Duration interval,
     boolean everySave,
+    int everySteps,
     Duration quiet,
     Duration hardLimit,
     HandsOff handsOff,
     Counts keep,
+    RunCounts runs,
     Duration accepted) {
+  private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
   public static final Plan DEFAULT =
       every(
@@ -35,15 +41,22 @@ public record Plan(
     return new Plan(
         interval,
         false,
+        0,
         Duration.ofSeconds(2),
         Duration.ofMinutes(2),
         HandsOff.NEVER,
         keep,
+        RunCounts.DEFAULT,
         accepted);
   }
 
   public Plan {
     handsOff = handsOff == null ? HandsOff.NEVER : handsOff;
+    runs = runs == null ? RunCounts.DEFAULT : runs;
+    if (everySteps < 0 || everySteps > MOST_STEPS) {
+      throw new IllegalArgumentException(
+          "Steps between copies: " + everySteps + " is not within 0 to " + MOST_STEPS);
+    }
     inRange("interval", interval, Duration.ZERO, LONGEST);
     inRange("quiet time", quiet, Duration.ofSeconds(2), Duration.ofHours(1));
     inRange("longest wait", hardLimit, Duration.ZERO, Duration.ofHours(4));
@@ -65,20 +78,26 @@ public record Plan(
   }
 
   public Plan with(HandsOff other) {
-    return new Plan(interval, everySave, quiet, hardLimit, other, keep, accepted);
+    return new Plan(interval, everySave, everySteps, quiet, hardLimit, other, keep, runs, accepted);
   }
 
   public Plan with(Counts other) {
-    return new Plan(interval, everySave, quiet, hardLimit, handsOff, other, accepted);
+    return new Plan(
+        interval, everySave, everySteps, quiet, hardLimit, handsOff, other, runs, accepted);
   }
 
   public Plan onEverySave() {
-    return new Plan(interval, true, quiet, hardLimit, handsOff, keep, accepted);
+    return new Plan(interval, true, everySteps, quiet, hardLimit, handsOff, keep, runs, accepted);
+  }
+
+  /** Every so many steps of a run, with counts of their own. */
+  public Plan onSteps(int every, RunCounts counts) {
+    return new Plan(interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, accepted);
   }
 
   /** True if copies are made without a person asking. */
   public boolean timed() {
-    return dueAfter().isPresent();
+    return everySteps > 0 || dueAfter().isPresent();
   }
 
   /** How long after a change a copy is due; empty if none ever is. */

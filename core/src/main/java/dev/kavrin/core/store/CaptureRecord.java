@@ -3,6 +3,8 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.SetRule.Role;
+import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.UUID;
 
@@ -21,6 +23,7 @@ import java.util.UUID;
  * @param cause "due", "by hand", "secured"
  * @param note a person's words, or null
  * @param settled false if the file was being written meanwhile
+ * @param role what it is in its run; null for the document's main file
  * @param findings health in words when not whole
  * @param millis how long it took
  */
@@ -40,7 +43,8 @@ public record CaptureRecord(
     boolean settled,
     Verdict verdict,
     String findings,
-    long millis) {
+    long millis,
+    @Nullable Role role) {
 
   /** True if this copy may be the last one standing. */
   public boolean protects() {
@@ -73,6 +77,7 @@ public record CaptureRecord(
         settled,
         now,
         why,
-        millis);
+        millis,
+        role);
   }
 }

@@ -11,7 +11,9 @@ import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
+import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Span;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -67,6 +69,8 @@ public final class Capturer {
    * @param work when the work was done; null takes the file's last write
    * @param anyHealth true to copy a damaged file too
    * @param evenMoving true to copy a file that is being written; the copy is then unsettled
+   * @param role what it is in its run; null for the document's main file
+   * @param again true to write a copy even of bytes that are held already
    */
   public record Order(
       ProjectRecord project,
@@ -80,7 +84,9 @@ public final class Capturer {
       String cause,
       String note,
       boolean anyHealth,
-      boolean evenMoving) {
+      boolean evenMoving,
+      @Nullable Role role,
+      boolean again) {
 
     /** A copy of the live file as it is. */
     public static Order ofLive(
@@ -103,7 +109,29 @@ public final class Capturer {
           cause,
           note,
           anyHealth,
-          evenMoving);
+          evenMoving,
+          null,
+          false);
+    }
+
+    /** A copy of one file of a run, whatever its health. */
+    static Order ofMember(
+        ProjectRecord project, UUID document, Path file, Role role, String cause, boolean again) {
+      return new Order(
+          project,
+          document,
+          Path.of(project.folder()).relativize(file).toString(),
+          file,
+          file,
+          CopyKind.LIVE,
+          CopyKind.CAPTURE,
+          null,
+          cause,
+          null,
+          true,
+          false,
+          role == Role.SETUP ? null : role,
+          again);
     }
   }
 
@@ -117,6 +145,10 @@ public final class Capturer {
     public Path file() {
       return folder.absolute(capture.path());
     }
+  }
+
+  Inspector inspector() {
+    return inspector;
   }
 
   /** Thrown by the gate to give up a stage whose bytes are held already. */
@@ -327,7 +359,8 @@ public final class Capturer {
       if (!settled && !order.evenMoving()) {
         throw new SourceException.StillWritten(order.source());
       }
-      Optional<CaptureRecord> held = held(folder, stage, content);
+      Optional<CaptureRecord> held =
+          order.again() ? Optional.empty() : held(folder, stage, content);
       if (held.isPresent()) {
         throw new Held(held.get());
       }
@@ -367,7 +400,7 @@ public final class Capturer {
           order.document(),
           order.kind(),
           seat.folder().relative(seat.target()),
-          Manifest.ofFile(content).digest(),
+          state(content, sequence(seat.target())),
           content,
           order.origin().toString(),
           order.sourceKind(),
@@ -379,7 +412,15 @@ public final class Capturer {
           settled,
           report.verdict(),
           report.reason(),
-          millis);
+          millis,
+          order.role());
+    }
+
+    /** A copy made once more is a state of its own, told apart by its birth number. */
+    private String state(ContentId content, long sequence) {
+      return order.again()
+          ? new Manifest(List.of(new Manifest.Entry("again", "#" + sequence, content))).digest()
+          : Manifest.ofFile(content).digest();
     }
   }
 }

@@ -131,7 +131,11 @@ public final class CatchUp {
       throws IOException {
     ProjectRecord record = to.history().project(project).orElseThrow();
     Path source = from.absolute(capture.path());
-    Path target = target(to, record, documentPath, capture);
+    String path =
+        capture.role() == null
+            ? documentPath
+            : Path.of(record.folder()).relativize(Path.of(capture.source())).toString();
+    Path target = target(to, record, path, capture);
     long needed = capture.content().length() + Capturer.FLOOR;
     long free = new Bin(disk, publisher, clock).makeRoom(to, target.getParent(), needed);
     if (free < needed) {

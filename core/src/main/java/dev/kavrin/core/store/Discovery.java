@@ -4,6 +4,8 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.Conventions;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.trail.SetRule;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Path;
@@ -15,6 +17,7 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /** Finds what lies in a project folder: documents by rule, and what looks like their backups. */
@@ -37,10 +40,19 @@ public final class Discovery {
       List<Path> unaddressable,
       List<Path> unreadable) {}
 
-  /** Looks through a folder without following links; Kavrin's own folders are left out. */
-  public static Found look(Disk disk, Path folder, List<String> rule) {
+  /**
+   * Looks through a folder without following links; Kavrin's own folders are left out.
+   *
+   * @param sets what makes a run, whose set-up is a document and whose steps are none
+   */
+  public static Found look(Disk disk, Path folder, List<String> rule, @Nullable SetRule sets) {
     List<PathMatcher> matchers =
         rule.stream().map(g -> FileSystems.getDefault().getPathMatcher("glob:" + g)).toList();
+    Predicate<Path> isDocument =
+        name ->
+            sets != null && sets.isSetup(name.toString())
+                || (sets == null || !sets.isStep(name.toString()))
+                    && matchers.stream().anyMatch(m -> m.matches(name));
     Found found =
         new Found(
             new ArrayList<>(),
@@ -70,7 +82,7 @@ public final class Discovery {
               open.push(new Open(path, hidden));
             }
           } else if (facts.isFile()) {
-            boolean fits = matchers.stream().anyMatch(m -> m.matches(path.getFileName()));
+            boolean fits = isDocument.test(path.getFileName());
             (fits && !hidden ? found.documents() : others).add(path);
             if (hidden) {
               found.hidden().add(path);

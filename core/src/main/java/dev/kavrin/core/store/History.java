@@ -1,11 +1,15 @@
 package dev.kavrin.core.store;
 
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.keep.KeepSet;
 import dev.kavrin.core.keep.KeepState;
 import dev.kavrin.core.store.JournalEntry.Intent;
+import dev.kavrin.core.trail.SetRule.Role;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +34,14 @@ public final class History {
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.IncidentSet> incidents = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Moment> moments = new LinkedHashMap<>();
+  private final Map<UUID, Map<SetKey, JournalEntry.SetTaken>> sets = new LinkedHashMap<>();
+
+  /** A step is recorded once; a later record of it holds. */
+  private record SetKey(long run, long step) {
+    static SetKey of(JournalEntry.SetTaken taken) {
+      return new SetKey(taken.set().run(), taken.set().step());
+    }
+  }
 
   public static History of(Collection<JournalEntry> entries) {
     History history = new History();
@@ -85,6 +97,8 @@ public final class History {
       incidents.put(e.id(), e);
     } else if (entry instanceof JournalEntry.Moment e) {
       moments.put(e.id(), e);
+    } else if (entry instanceof JournalEntry.SetTaken e) {
+      sets.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(SetKey.of(e), e);
     }
   }
 
@@ -156,6 +170,7 @@ public final class History {
           .flatMap(m -> m.values().stream())
           .filter(m -> m.document().equals(document.id()))
           .forEach(facts::add);
+      facts.addAll(sets.getOrDefault(document.id(), Map.of()).values());
     }
     incidents.values().stream().filter(i -> i.project().equals(project)).forEach(facts::add);
     facts.addAll(moments(project));
@@ -177,6 +192,8 @@ public final class History {
       known = incidents.get(e.id());
     } else if (fact instanceof JournalEntry.Moment e) {
       known = moments.get(e.id());
+    } else if (fact instanceof JournalEntry.SetTaken e) {
+      known = sets.getOrDefault(e.document(), Map.of()).get(SetKey.of(e));
     } else {
       return false;
     }
@@ -205,11 +222,66 @@ public final class History {
         .orElse(0);
   }
 
-  /** The copy no rule may drop: the newest that is whole. */
-  public synchronized Optional<CaptureRecord> protecting(UUID document) {
-    return captures(document).stream()
-        .filter(CaptureRecord::protects)
-        .max(Comparator.comparing(CaptureRecord::workTo).thenComparing(CaptureRecord::sequence));
+  /** Steps of a run that were copied, in the order (run, step). */
+  public synchronized List<SetRecord> sets(UUID document) {
+    return sets.getOrDefault(document, Map.of()).values().stream()
+        .map(JournalEntry.SetTaken::set)
+        .sorted(Comparator.comparing(SetRecord::place))
+        .toList();
+  }
+
+  /**
+   * The copies no rule may drop: the newest that is whole, and all of the newest step that is.
+   * Empty if nothing is whole.
+   */
+  public synchronized List<CaptureRecord> protecting(UUID document) {
+    List<CaptureRecord> protecting = new ArrayList<>();
+    captures(document).stream()
+        .filter(c -> c.role() == null && c.protects())
+        .max(Comparator.comparing(CaptureRecord::workTo).thenComparing(CaptureRecord::sequence))
+        .ifPresent(protecting::add);
+    keepSets(document).stream()
+        .filter(KeepSet::whole)
+        .reduce((older, newer) -> newer)
+        .ifPresent(
+            set ->
+                captures(document).stream()
+                    .filter(c -> c.state().equals(set.restart()) || c.state().equals(set.result()))
+                    .forEach(protecting::add));
+    return protecting;
+  }
+
+  /** Steps as keep rules see them, in the order (run, step). */
+  public synchronized List<KeepSet> keepSets(UUID document) {
+    Map<String, List<CaptureRecord>> byUnit = new LinkedHashMap<>();
+    captures(document)
+        .forEach(c -> byUnit.computeIfAbsent(c.state(), k -> new ArrayList<>()).add(c));
+    return sets(document).stream().map(set -> keepSet(document, set, byUnit)).toList();
+  }
+
+  private KeepSet keepSet(UUID document, SetRecord set, Map<String, List<CaptureRecord>> byUnit) {
+    Map<Role, String> units = new EnumMap<>(Role.class);
+    boolean whole = set.settled() && set.lacks().isEmpty();
+    boolean diverged = false;
+    for (SetRecord.Member member : set.members()) {
+      List<CaptureRecord> copies = byUnit.getOrDefault(member.unit(), List.of());
+      units.put(member.role(), member.unit());
+      whole &= copies.stream().anyMatch(CaptureRecord::protects);
+      diverged |= copies.stream().anyMatch(c -> c.verdict() == Verdict.DOUBTFUL);
+    }
+    Set<String> reasons = new TreeSet<>(marks(document, set.state()));
+    if (set.note() != null) {
+      reasons.add("noted");
+    }
+    return new KeepSet(
+        set.run(),
+        set.step(),
+        units.get(Role.SETUP),
+        units.get(Role.RESTART),
+        units.get(Role.RESULT),
+        whole,
+        diverged,
+        reasons);
   }
 
   /** States as keep rules see them. */

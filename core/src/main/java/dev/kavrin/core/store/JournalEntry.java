@@ -28,6 +28,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.IncidentSet.class, name = "incident"),
   @Type(value = JournalEntry.Restored.class, name = "restored"),
   @Type(value = JournalEntry.Moment.class, name = "moment"),
+  @Type(value = JournalEntry.SetTaken.class, name = "set"),
   @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
@@ -148,6 +149,9 @@ public sealed interface JournalEntry {
 
   /** A document and the state of it that a copy holds. */
   record Held(UUID document, String state) {}
+
+  /** A step of a run was copied, all its files. */
+  record SetTaken(Instant at, UUID document, SetRecord set) implements JournalEntry {}
 
   /** Kavrin began to watch, or still does; a span without these was watched by nobody. */
   record Watching(Instant at, Instant since) implements JournalEntry {}

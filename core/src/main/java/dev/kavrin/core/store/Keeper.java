@@ -5,6 +5,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -13,7 +14,6 @@ import java.time.InstantSource;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.UUID;
 
 /**
@@ -43,11 +43,15 @@ public final class Keeper {
 
   static KeepDecision decide(
       ProjectRecord project, UUID document, History history, List<KeepState> states, Instant now) {
+    Plan plan = project.planFor(document);
     return KeepDecision.of(
-        project
-            .planFor(document)
-            .keep()
-            .rule(now, ZoneId.of(project.zone()), history.incidentTimes(document)),
+        plan.keep()
+            .rule(
+                now,
+                ZoneId.of(project.zone()),
+                history.incidentTimes(document),
+                plan.runs(),
+                history.keepSets(document)),
         states);
   }
 
@@ -86,8 +90,13 @@ public final class Keeper {
   }
 
   private boolean protectedByWholeCopy(RecoveryFolder folder, UUID document) throws IOException {
-    Optional<CaptureRecord> copy = folder.history().protecting(document);
-    return copy.isPresent() && isWhole(folder, copy.get());
+    List<CaptureRecord> copies = folder.history().protecting(document);
+    for (CaptureRecord copy : copies) {
+      if (!isWhole(folder, copy)) {
+        return false;
+      }
+    }
+    return !copies.isEmpty();
   }
 
   /** Reads a copy again; one that is not what was written is noted as damaged. */

@@ -119,7 +119,9 @@ public final class Leftovers {
                         "secured",
                         null,
                         true,
-                        true))
+                        true,
+                        null,
+                        false))
                 .capture());
         if (!from.path().equals(original.get(i).path())) {
           publisher.purge(from.path());

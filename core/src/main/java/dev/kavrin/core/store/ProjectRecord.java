@@ -2,7 +2,9 @@ package dev.kavrin.core.store;
 
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.trail.SetRule;
 import jakarta.annotation.Nullable;
+import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +17,7 @@ import java.util.stream.Stream;
  * @param slug its folder name in the recovery folder
  * @param folder absolute path of the work
  * @param rule file name globs that make a file a document
+ * @param sets which files of a run belong together, or null if documents are single files
  * @param exceptions plans of documents that do not follow the project's
  * @param recovery absolute path of the recovery folder
  * @param also absolute paths of further recovery folders; each takes every copy
@@ -27,6 +30,7 @@ public record ProjectRecord(
     String slug,
     String folder,
     List<String> rule,
+    @Nullable SetRule sets,
     ProgramSheet program,
     Plan plan,
     Map<UUID, Plan> exceptions,
@@ -40,6 +44,37 @@ public record ProjectRecord(
     exceptions = exceptions == null ? Map.of() : Map.copyOf(exceptions);
   }
 
+  /**
+   * A new one: single files, one plan for all.
+   *
+   * @param recoveries absolute paths, at least one
+   */
+  public static ProjectRecord of(
+      UUID id,
+      String name,
+      String slug,
+      String folder,
+      List<String> rule,
+      ProgramSheet program,
+      Plan plan,
+      List<String> recoveries,
+      String zone) {
+    return new ProjectRecord(
+        id,
+        name,
+        slug,
+        folder,
+        rule,
+        null,
+        program,
+        plan,
+        Map.of(),
+        recoveries.get(0),
+        recoveries.subList(1, recoveries.size()),
+        null,
+        zone);
+  }
+
   /** All recovery folders, the first asked first. */
   public List<String> recoveries() {
     return Stream.concat(Stream.of(recovery), also.stream()).distinct().toList();
@@ -47,12 +82,59 @@ public record ProjectRecord(
 
   public ProjectRecord withSlug(String other) {
     return new ProjectRecord(
-        id, name, other, folder, rule, program, plan, exceptions, recovery, also, leaving, zone);
+        id,
+        name,
+        other,
+        folder,
+        rule,
+        sets,
+        program,
+        plan,
+        exceptions,
+        recovery,
+        also,
+        leaving,
+        zone);
   }
 
   public ProjectRecord with(ProgramSheet sheet, Plan changed) {
     return new ProjectRecord(
-        id, name, slug, folder, rule, sheet, changed, exceptions, recovery, also, leaving, zone);
+        id,
+        name,
+        slug,
+        folder,
+        rule,
+        sets,
+        sheet,
+        changed,
+        exceptions,
+        recovery,
+        also,
+        leaving,
+        zone);
+  }
+
+  /** The same with another rule for what its documents are. */
+  public ProjectRecord joining(List<String> globs, @Nullable SetRule runs) {
+    return new ProjectRecord(
+        id,
+        name,
+        slug,
+        folder,
+        globs,
+        runs,
+        program,
+        plan,
+        exceptions,
+        recovery,
+        also,
+        leaving,
+        zone);
+  }
+
+  /** True if a document is the set-up of a run. */
+  public boolean isRun(String documentPath) {
+    return sets != null && sets.isSetup(Path.of(documentPath).getFileName().toString());
   }
 
   /** The plan a document is copied and kept by. */
@@ -69,7 +151,7 @@ public record ProjectRecord(
       changed.put(document, own);
     }
     return new ProjectRecord(
-        id, name, slug, folder, rule, program, plan, changed, recovery, also, leaving, zone);
+        id, name, slug, folder, rule, sets, program, plan, changed, recovery, also, leaving, zone);
   }
 
   /** The same with other recovery folders, at least one. */
@@ -80,6 +162,7 @@ public record ProjectRecord(
         slug,
         folder,
         rule,
+        sets,
         program,
         plan,
         exceptions,

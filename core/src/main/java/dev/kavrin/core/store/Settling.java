@@ -9,6 +9,8 @@ import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.store.JournalEntry.Intent;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
+import dev.kavrin.core.trail.SetRule.Role;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -90,7 +92,22 @@ public final class Settling {
                 true,
                 report.verdict(),
                 report.reason(),
-                0)));
+                0,
+                role(intent))));
+  }
+
+  /** What the source was in its run, by its name. */
+  private @Nullable Role role(Intent intent) {
+    String name = Path.of(intent.from()).getFileName().toString();
+    return recovery.history().projects().stream()
+        .filter(p -> p.sets() != null)
+        .filter(
+            p ->
+                recovery.history().documents(p.id()).stream()
+                    .anyMatch(d -> d.id().equals(intent.document())))
+        .findFirst()
+        .flatMap(p -> p.sets().roleOf(name))
+        .orElse(null);
   }
 
   private void settleMove(Intent intent, boolean toBin) throws IOException {

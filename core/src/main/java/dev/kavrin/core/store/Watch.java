@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
 
 /**
@@ -30,6 +31,7 @@ public final class Watch {
   private final Busy busy;
   private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
+  private final Map<UUID, RunWatch> runs = new ConcurrentHashMap<>();
   private final Map<UUID, String> paths = new ConcurrentSkipListMap<>();
   private final Map<UUID, Status> told = new ConcurrentSkipListMap<>();
   private volatile ProjectRecord project;
@@ -44,6 +46,7 @@ public final class Watch {
    * @param heldSince since when
    * @param awaited the next write will be copied at once
    * @param problem why no copy could be made, null if all is well
+   * @param run how its run stands, null if it is none or has no step yet
    */
   public record Status(
       UUID document,
@@ -54,7 +57,8 @@ public final class Watch {
       @Nullable String heldBy,
       @Nullable Instant heldSince,
       boolean awaited,
-      @Nullable String problem) {}
+      @Nullable String problem,
+      @Nullable RunStatus run) {}
 
   public Watch(
       Disk disk,
@@ -113,6 +117,7 @@ public final class Watch {
         boolean grows = plan.growing() && document.grows();
         document.handsOff(reason == null && grows ? "it is growing" : reason, clock);
         copyIfDue(document);
+        stepsIfDue(document, reason != null);
       } catch (IOException failed) {
         document.problem(failed.getMessage());
       }
@@ -121,7 +126,30 @@ public final class Watch {
   }
 
   private void tell(Watched document) {
-    told.put(document.id(), document.status(step(document) == Cadence.Step.HELD));
+    RunWatch run = runs.get(document.id());
+    boolean held = step(document) == Cadence.Step.HELD || (run != null && run.isHeld());
+    told.put(document.id(), document.status(held, run == null ? null : run.status()));
+  }
+
+  private void stepsIfDue(Watched document, boolean handsOff) throws IOException {
+    if (!project.isRun(document.path())) {
+      runs.remove(document.id());
+    } else if (run(document).tick(project, handsOff)) {
+      keeper.apply(project, document.id());
+    }
+  }
+
+  private RunWatch run(Watched document) {
+    return runs.computeIfAbsent(
+        document.id(),
+        id ->
+            new RunWatch(
+                id,
+                live(document),
+                new RunFolder(disk, capturer.inspector(), clock),
+                new SetCapturer(disk, recoveries, capturer, clock),
+                recoveries,
+                clock));
   }
 
   private Path live(Watched document) {
@@ -220,6 +248,10 @@ public final class Watch {
     Watched document = known(id);
     look(document);
     Capturer.Result result = copy(document, cause, note, false, true);
+    if (project.isRun(document.path())
+        && run(document).takeNewest(project, cause, note).isPresent()) {
+      keeper.apply(project, id);
+    }
     tell(document);
     if (!result.made() && note != null) {
       recoveries.record(

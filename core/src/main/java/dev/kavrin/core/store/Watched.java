@@ -144,7 +144,7 @@ final class Watched {
     return new Cadence.Waiting(changed, wrote, heldBy != null, released, awaitedWriteCame());
   }
 
-  Watch.Status status(boolean due) {
+  Watch.Status status(boolean due, @Nullable RunStatus run) {
     return new Watch.Status(
         id,
         seen != null,
@@ -154,6 +154,7 @@ final class Watched {
         due ? heldBy : null,
         due ? heldSince : null,
         asked != null,
-        problem);
+        problem,
+        run);
   }
 }

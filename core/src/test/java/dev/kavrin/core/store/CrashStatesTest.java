@@ -26,7 +26,6 @@ import java.time.InstantSource;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -46,7 +45,7 @@ class CrashStatesTest {
   private static final int ROUNDS = Boolean.getBoolean("kavrin.full") ? 12 : 2;
 
   private final ProjectRecord project =
-      new ProjectRecord(
+      ProjectRecord.of(
           new UUID(5, 6),
           "Carriage",
           "carriage",
@@ -54,10 +53,7 @@ class CrashStatesTest {
           List.of("*.bin"),
           ProgramSheet.UNKNOWN,
           Plan.every(Duration.ofMinutes(1), Counts.newest(2), Duration.ofMinutes(5)),
-          Map.of(),
-          KEEP.toString(),
-          List.of(SHELF.toString()),
-          null,
+          List.of(KEEP.toString(), SHELF.toString()),
           "UTC");
 
   /** What was promised before a given step: contents that must never be lost again. */

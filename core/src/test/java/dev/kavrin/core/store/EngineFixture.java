@@ -76,7 +76,7 @@ class EngineFixture implements Clockwork {
     }
     List<String> paths = folders.stream().map(f -> f.root().toString()).toList();
     project =
-        new ProjectRecord(
+        ProjectRecord.of(
             new UUID(3, 3),
             "Carriage",
             "carriage",
@@ -93,10 +93,7 @@ class EngineFixture implements Clockwork {
                     new ProgramSheet.Leftover(
                         CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")))),
             plan,
-            Map.of(),
-            paths.get(0),
-            paths.subList(1, paths.size()),
-            null,
+            paths,
             "UTC");
     Recoveries all = new Recoveries(folders);
     all.record(new JournalEntry.ProjectSet(now, "Ilse Quarn", project));

@@ -10,7 +10,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
-import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -137,7 +136,7 @@ class RecoveriesTest extends EngineFixture {
     look();
     bringBack(1);
     look();
-    assertThat(folders.get(1).history().protecting(DOCUMENT)).isPresent();
+    assertThat(folders.get(1).history().protecting(DOCUMENT)).isNotEmpty();
     assertThat(captures(1)).hasSize(2);
   }
 
@@ -147,7 +146,7 @@ class RecoveriesTest extends EngineFixture {
     Files.createDirectories(foreign.getParent());
     Files.writeString(foreign, "not Kavrin's");
     ProjectRecord other =
-        new ProjectRecord(
+        ProjectRecord.of(
             new UUID(9, 9),
             "Carriage",
             "carriage",
@@ -155,10 +154,7 @@ class RecoveriesTest extends EngineFixture {
             project.rule(),
             project.program(),
             PLAN,
-            Map.of(),
-            project.recovery(),
-            List.of(),
-            null,
+            List.of(project.recovery()),
             "UTC");
     RecoveryFolder folder = folders.get(1);
     folder.record(new JournalEntry.ProjectSet(now, "Bram Odell", other));

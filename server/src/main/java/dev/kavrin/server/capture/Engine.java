@@ -343,7 +343,7 @@ public final class Engine implements AutoCloseable {
         kept.recovery().history().documents(kept.project().id()).stream()
             .map(JournalEntry.DocumentSet::path)
             .toList();
-    for (Path found : Discovery.look(disk, folder, kept.project().rule()).documents()) {
+    for (Path found : Discovery.look(disk, folder, kept.project().rule(), kept.project().sets()).documents()) {
       String path = folder.relativize(found).toString();
       if (!paths.contains(path)) {
         UUID id = Ids.next(clock.instant());

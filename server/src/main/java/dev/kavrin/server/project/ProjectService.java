@@ -114,7 +114,7 @@ public class ProjectService {
 
   public Look look(String folder, List<String> rule) {
     Path path = guard.folder(folder);
-    Discovery.Found found = Discovery.look(disk, path, rule);
+    Discovery.Found found = Discovery.look(disk, path, rule, null);
     return new Look(
         found.documents().stream().map(d -> path.relativize(d).toString()).toList(),
         found.backups().size(),
@@ -145,7 +145,7 @@ public class ProjectService {
     places.add(folder, PlaceRole.WORK, null);
     RecoveryFolder open = engine.openFolder(recoveryPlace.path(), recoveryPlace.uuid());
     ProjectRecord record =
-        new ProjectRecord(
+        ProjectRecord.of(
             Ids.next(clock.instant()),
             name,
             slug(name),
@@ -153,10 +153,7 @@ public class ProjectService {
             rule,
             program,
             plan,
-            Map.of(),
-            recoveryPlace.path().toString(),
-            List.of(),
-            null,
+            List.of(recoveryPlace.path().toString()),
             settings.zone().getId());
     engine.adopt(open, record, who);
     follower.follow();

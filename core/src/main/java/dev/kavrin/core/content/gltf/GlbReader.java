@@ -40,7 +40,7 @@ public final class GlbReader implements ContentReader {
         addLink(links, buffer.path("uri").asString(""), "data");
       }
     }
-    return new Reading(new Inventory("glb", parts, links), file.findings());
+    return new Reading(Inventory.of("glb", parts, links), file.findings());
   }
 
   private static Part part(GlbFile file, GltfScene.Placed node) throws IOException {

@@ -1,0 +1,106 @@
+package dev.kavrin.core.content.hdf5;
+
+import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.Inventory;
+import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.Unclosed;
+import io.jhdf.HdfFile;
+import io.jhdf.api.Attribute;
+import io.jhdf.api.Dataset;
+import io.jhdf.api.Group;
+import io.jhdf.api.Node;
+import java.io.IOException;
+import java.net.URI;
+import java.nio.channels.SeekableByteChannel;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * HDF5, its groups and number fields read to the end. A whole number in the attribute {@code step}
+ * of the root is the step it holds. Not-a-number in a field makes it doubtful: the run diverged.
+ */
+public final class Hdf5Reader implements ContentReader {
+  private static final int DEEPEST = 32;
+  private static final int MOST_PARTS = 5_000;
+
+  /** Stands for the file in the library's messages; it is never opened by this name. */
+  private static final URI NAMELESS = URI.create("file:/file.h5");
+
+  @Override
+  public boolean reads(String ext) {
+    return ext.equals("h5") || ext.equals("hdf5") || ext.equals("hdf");
+  }
+
+  @Override
+  public Reading read(SeekableByteChannel in) throws IOException {
+    Optional<Superblock> head = Superblock.find(in);
+    if (head.isEmpty()) {
+      String words =
+          in.size() == 0 ? "The file is empty: 0 bytes." : "It does not begin like an HDF5 file.";
+      return new Reading(
+          inventory(List.of(), null), List.of(Finding.damaged("no-signature", 0, words)));
+    }
+    Contents contents = new Contents();
+    head.get().fault(in.size()).ifPresent(contents.findings::add);
+    try (HdfFile file = new HdfFile(new Unclosed(in), NAMELESS)) {
+      contents.step = step(file);
+      contents.take(file, "", 0);
+    } catch (RuntimeException | StackOverflowError broken) {
+      contents.findings.add(
+          Finding.damaged("unreadable", -1, "It could not be read: " + broken.getMessage()));
+    }
+    return new Reading(inventory(contents.parts, contents.step), contents.findings);
+  }
+
+  private static Inventory inventory(List<Part> parts, Long step) {
+    return new Inventory("hdf5", parts, List.of(), step);
+  }
+
+  private static Long step(HdfFile file) {
+    Attribute told = file.getAttribute("step");
+    return told != null && told.getData() instanceof Number number ? number.longValue() : null;
+  }
+
+  /** What was read so far. */
+  private static final class Contents {
+    private final List<Part> parts = new ArrayList<>();
+    private final List<Finding> findings = new ArrayList<>();
+    private Long step;
+
+    void take(Group group, String path, int depth) {
+      for (Node node : group) {
+        if (depth > DEEPEST || parts.size() >= MOST_PARTS) {
+          return;
+        }
+        String id = path.isEmpty() ? node.getName() : path + "/" + node.getName();
+        String parent = path.isEmpty() ? null : path;
+        if (node instanceof Group below) {
+          parts.add(Part.of(id, parent, node.getName(), "group", Map.of(), null));
+          take(below, id, depth + 1);
+        } else if (node instanceof Dataset dataset) {
+          field(dataset, id, parent);
+        }
+      }
+    }
+
+    private void field(Dataset dataset, String id, String parent) {
+      FieldSummary summary = FieldSummary.of(dataset);
+      parts.add(
+          Part.of(id, parent, dataset.getName(), "field", summary.measures(), summary.exact()));
+      if (summary.notNumbers() > 0) {
+        findings.add(
+            Finding.doubtful(
+                "not-a-number",
+                -1,
+                "The field "
+                    + id
+                    + " holds "
+                    + summary.notNumbers()
+                    + " values that are no numbers: the run diverged."));
+      }
+    }
+  }
+}
