@@ -7,6 +7,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.restore.StepLayout.Piece;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.JournalEntry.Receipt;
 import dev.kavrin.core.store.NoRoomException;
@@ -21,6 +22,8 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 
@@ -81,6 +84,49 @@ public final class Restorer {
         present ? publisher.identify(target) : null,
         content.length(),
         disk.room(live.getParent()));
+  }
+
+  /**
+   * Works out where the files of a step would go: beside the folder of the run, or in it where that
+   * is the whole project.
+   *
+   * @param pieces sources, each with its name below the folder
+   */
+  public StepLayout layout(List<Piece> pieces, Path run, Path project, String name)
+      throws IOException {
+    Path parent = run.equals(project) ? run : run.getParent();
+    String stem = run.equals(project) ? name : run.getFileName() + "-" + name;
+    Path folder = parent.resolve(stem);
+    for (int n = 2; disk.facts(folder).isPresent(); n++) {
+      folder = parent.resolve(stem + "-" + n);
+    }
+    for (Piece piece : pieces) {
+      if (!folder.resolve(piece.relative()).normalize().startsWith(folder)) {
+        throw new IOException(piece.relative() + " leads out of " + folder);
+      }
+    }
+    return new StepLayout(folder, pieces, disk.room(parent));
+  }
+
+  /** Carries out a layout: every file with a receipt of its own, none over anything that stands. */
+  public List<Receipt> layOut(StepLayout layout, UUID document, String who) throws IOException {
+    List<Receipt> receipts = new ArrayList<>();
+    for (Piece piece : layout.pieces()) {
+      Path target = layout.folder().resolve(piece.relative());
+      disk.makeFolders(target.getParent());
+      RestorePlan plan =
+          new RestorePlan(
+              RestoreMode.BESIDE,
+              piece.source(),
+              piece.content(),
+              target,
+              null,
+              null,
+              piece.content().length(),
+              layout.free());
+      receipts.add(restore(plan, document, CopyKind.CAPTURE, who, false));
+    }
+    return receipts;
   }
 
   private Path free(Path like, int tried, String infix) throws IOException {

@@ -130,7 +130,7 @@ public final class Capturer {
           null,
           true,
           false,
-          role == Role.SETUP ? null : role,
+          role == Role.SETUP && !again ? null : role,
           again);
     }
   }

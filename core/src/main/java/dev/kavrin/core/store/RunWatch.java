@@ -301,6 +301,7 @@ final class RunWatch {
         newest.written(),
         kept.map(SetRecord::run).orElse(null),
         kept.map(SetRecord::step).orElse(null),
+        kept.map(SetRecord::written).orElse(null),
         files(newest).told());
   }
 }

@@ -94,6 +94,10 @@ public final class Engine implements AutoCloseable {
     return inspector;
   }
 
+  public Clockwork clock() {
+    return clock;
+  }
+
   public String node() {
     return node;
   }
@@ -343,7 +347,8 @@ public final class Engine implements AutoCloseable {
         kept.recovery().history().documents(kept.project().id()).stream()
             .map(JournalEntry.DocumentSet::path)
             .toList();
-    for (Path found : Discovery.look(disk, folder, kept.project().rule(), kept.project().sets()).documents()) {
+    for (Path found :
+        Discovery.look(disk, folder, kept.project().rule(), kept.project().sets()).documents()) {
       String path = folder.relativize(found).toString();
       if (!paths.contains(path)) {
         UUID id = Ids.next(clock.instant());

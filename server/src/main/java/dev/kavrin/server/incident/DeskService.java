@@ -95,7 +95,8 @@ public class DeskService {
     for (StateView state : view.states()) {
       boolean recent = state.workTo().isAfter(crash.minus(RECENT));
       if (recent || hasKind(state, CopyKind.LIVE)) {
-        state.copies().forEach(c -> all.add(candidate(state, c)));
+        (state.step() == null ? state.copies() : state.copies().subList(0, 1))
+            .forEach(c -> all.add(candidate(state, c)));
       } else {
         older++;
       }
@@ -125,7 +126,14 @@ public class DeskService {
             .map(m -> m.equals("opened right"))
             .findFirst()
             .orElse(null);
-    Verdict verdict = c.fault() == null ? Verdict.valueOf(s.verdict()) : Verdict.DAMAGED;
+    boolean incomplete = s.step() != null && !s.step().lacks().isEmpty();
+    if (incomplete) {
+      reason = "incomplete, " + String.join(", ", s.step().lacks());
+    }
+    Verdict verdict =
+        c.fault() != null
+            ? Verdict.DAMAGED
+            : incomplete ? Verdict.DOUBTFUL : Verdict.valueOf(s.verdict());
     return new Candidate(
         s.id(),
         c.path(),

@@ -1,8 +1,10 @@
 package dev.kavrin.server.project;
 
 import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.store.RunPreview;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.trail.SetRule;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.project.ProjectService.Look;
 import dev.kavrin.server.project.ProjectService.Project;
@@ -54,6 +56,31 @@ class ProjectController {
       @NotNull Plan plan) {}
 
   record ChangeRequest(@NotNull Plan plan, @NotNull ProgramSheet program) {}
+
+  /**
+   * @param sets null if documents are single files
+   */
+  record RunsRequest(@Nullable SetRule sets) {}
+
+  /** Says which files of a run belong together. */
+  @PutMapping("/api/projects/{id}/runs")
+  Project joinRuns(
+      @PathVariable UUID id,
+      @RequestHeader("If-Match") String version,
+      @Valid @RequestBody RunsRequest r,
+      Principal who)
+      throws IOException {
+    return projects.joinRuns(id, versionOf(version), r.sets(), who.getName());
+  }
+
+  record RunsPreviewRequest(@NotNull SetRule sets) {}
+
+  /** What a rule for runs finds now; nothing is changed. */
+  @PostMapping("/api/projects/{id}/runs/preview")
+  RunPreview previewRuns(@PathVariable UUID id, @Valid @RequestBody RunsPreviewRequest r)
+      throws IOException {
+    return projects.previewRuns(id, r.sets());
+  }
 
   record AdoptRequest(@NotBlank String recovery) {}
 

@@ -65,6 +65,7 @@ class ProjectRecords implements JournalListener {
     row.also = MAPPER.writeValueAsString(project.also());
     row.leaving = project.leaving();
     row.rule = MAPPER.writeValueAsString(project.rule());
+    row.sets = project.sets() == null ? null : MAPPER.writeValueAsString(project.sets());
     row.program = MAPPER.writeValueAsString(project.program());
     row.plan = MAPPER.writeValueAsString(project.plan());
     row.exceptions = MAPPER.writeValueAsString(project.exceptions());

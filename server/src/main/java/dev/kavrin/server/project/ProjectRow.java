@@ -30,6 +30,7 @@ class ProjectRow {
   String also;
   String leaving;
   String rule;
+  String sets;
   String program;
   String plan;
   String exceptions;

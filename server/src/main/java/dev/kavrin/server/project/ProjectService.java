@@ -5,7 +5,9 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Discovery;
 import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.store.RunPreview;
 import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.trail.SetRule;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.capture.Kept;
@@ -76,6 +78,7 @@ public class ProjectService {
       String name,
       String folder,
       List<String> rule,
+      @Nullable SetRule sets,
       ProgramSheet program,
       Plan plan,
       Map<UUID, Plan> exceptions,
@@ -211,6 +214,24 @@ public class ProjectService {
     return change(id, version, kept(id).project().except(document, plan), who);
   }
 
+  /**
+   * Says which files of a run belong together, or with null that documents are single files.
+   *
+   * @param version of the project, as the person saw it
+   * @throws ProblemException somebody changed it meanwhile
+   */
+  public Project joinRuns(UUID id, long version, @Nullable SetRule sets, String who)
+      throws IOException {
+    ProjectRecord present = kept(id).project();
+    return change(id, version, present.joining(present.rule(), sets), who);
+  }
+
+  /** What a rule for runs would find in a project's folder now. */
+  public RunPreview previewRuns(UUID id, SetRule sets) throws IOException {
+    return RunPreview.of(
+        disk, engine.inspector(), engine.clock(), Path.of(byId(id).folder()), sets);
+  }
+
   private Project change(UUID id, long version, ProjectRecord changed, String who)
       throws IOException {
     Project present = byId(id);
@@ -255,6 +276,7 @@ public class ProjectService {
         row.name,
         path(row.workPlaceId),
         ProjectRecords.MAPPER.readValue(row.rule, new TypeReference<List<String>>() {}),
+        row.sets == null ? null : ProjectRecords.MAPPER.readValue(row.sets, SetRule.class),
         ProjectRecords.MAPPER.readValue(row.program, ProgramSheet.class),
         ProjectRecords.MAPPER.readValue(row.plan, Plan.class),
         ProjectRecords.MAPPER.readValue(row.exceptions, new TypeReference<Map<UUID, Plan>>() {}),

@@ -1,6 +1,7 @@
 package dev.kavrin.server.restore;
 
 import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.server.restore.RestoreService.LayoutPreview;
 import dev.kavrin.server.restore.RestoreService.Preview;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
 import jakarta.validation.Valid;
@@ -38,6 +39,24 @@ class RestoreController {
   ReceiptView restore(@PathVariable UUID id, @Valid @RequestBody RestoreRequest r, Principal who)
       throws IOException {
     return restores.restore(id, r.state(), r.mode(), r.digest(), who.getName());
+  }
+
+  record LayoutRequest(@NotBlank String state) {}
+
+  record LayOutRequest(@NotBlank String state, @NotBlank String digest) {}
+
+  @PostMapping("/api/documents/{id}/layouts/preview")
+  LayoutPreview previewLayout(@PathVariable UUID id, @Valid @RequestBody LayoutRequest r)
+      throws IOException {
+    return restores.previewLayout(id, r.state());
+  }
+
+  /** Lays the files of a step out in a folder of their own. */
+  @PostMapping("/api/documents/{id}/layouts")
+  List<ReceiptView> layOut(
+      @PathVariable UUID id, @Valid @RequestBody LayOutRequest r, Principal who)
+      throws IOException {
+    return restores.layOut(id, r.state(), r.digest(), who.getName());
   }
 
   @GetMapping("/api/documents/{id}/restores")

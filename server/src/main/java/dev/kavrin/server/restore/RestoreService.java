@@ -2,6 +2,7 @@ package dev.kavrin.server.restore;
 
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
+import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.store.CaptureRecord;
 import dev.kavrin.core.store.JournalEntry.Receipt;
 import dev.kavrin.core.trail.CopyKind;
@@ -17,6 +18,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -124,10 +126,7 @@ public class RestoreService {
         () -> {
           Prepared p = prepare(document, state, mode);
           if (!p.plan().digest().equals(digest)) {
-            throw ProblemException.conflict(
-                "changed-meanwhile",
-                "Since you looked, the file or the copy was changed. Nothing was touched; look at"
-                    + " what would happen now.");
+            throw changedMeanwhile();
           }
           boolean runs = p.kept().incidents().programRuns(p.kept().project());
           Receipt receipt =
@@ -151,6 +150,79 @@ public class RestoreService {
           Kept kept = projects.kept(projects.document(document).project());
           return newest(document, kept.restorer().undo(view.receipt(), who));
         });
+  }
+
+  /**
+   * What laying out a step will do.
+   *
+   * @param digest send back to apply exactly this
+   */
+  public record LayoutPreview(
+      String digest,
+      String folder,
+      List<String> files,
+      long bytes,
+      long free,
+      boolean fits,
+      double seconds) {}
+
+  public LayoutPreview previewLayout(UUID document, String state) throws IOException {
+    Kept kept = projects.kept(projects.document(document).project());
+    StepLayout layout = layout(document, state, kept);
+    return new LayoutPreview(
+        layout.digest(),
+        layout.folder().toString(),
+        layout.pieces().stream().map(StepLayout.Piece::relative).toList(),
+        layout.bytes(),
+        layout.free(),
+        layout.fits(),
+        2.0 * layout.bytes() / rate(kept));
+  }
+
+  private StepLayout layout(UUID id, String state, Kept kept) throws IOException {
+    Document document = projects.document(id);
+    TrailView.StateView view = trail.state(id, state);
+    if (view.step() == null) {
+      throw ProblemException.badInput(
+          "no-step", "That state is a single file, no step of a run. Nothing was touched.");
+    }
+    String name = String.format(java.util.Locale.ROOT, "from-step-%04d", view.step().step());
+    return kept.restorer()
+        .layout(
+            trail.pieces(id, state),
+            document.live().getParent(),
+            Path.of(kept.project().folder()),
+            name);
+  }
+
+  /**
+   * Lays the files of a step out in a folder of their own.
+   *
+   * @param digest of the preview the person saw
+   * @throws ProblemException it would do something else now
+   */
+  public List<ReceiptView> layOut(UUID document, String state, String digest, String who)
+      throws IOException {
+    List<Receipt> receipts = new ArrayList<>();
+    locked(
+        document,
+        () -> {
+          Kept kept = projects.kept(projects.document(document).project());
+          StepLayout layout = layout(document, state, kept);
+          if (!layout.digest().equals(digest)) {
+            throw changedMeanwhile();
+          }
+          receipts.addAll(kept.restorer().layOut(layout, document, who));
+          return newest(document, receipts.get(receipts.size() - 1));
+        });
+    return all(document).stream().filter(v -> receipts.contains(v.receipt())).toList();
+  }
+
+  private static ProblemException changedMeanwhile() {
+    return ProblemException.conflict(
+        "changed-meanwhile",
+        "Since you looked, the file or the copy was changed. Nothing was touched; look at"
+            + " what would happen now.");
   }
 
   private interface Deed {

@@ -268,7 +268,7 @@ class Finder {
 
   private boolean forgetAbsent(Document document, Set<String> seen) {
     boolean changed = false;
-    for (CopyRow row : copies.findByDocumentIdAndGoneIsNull(document.key())) {
+    for (CopyRow row : copies.findByDocumentIdInAndGoneIsNull(List.of(document.key()))) {
       boolean ours = CopyKind.valueOf(row.sourceKind).isOurs();
       if (!ours && !seen.contains(row.originPath)) {
         row.gone = clock.instant();

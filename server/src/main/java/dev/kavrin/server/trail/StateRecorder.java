@@ -3,9 +3,14 @@ package dev.kavrin.server.trail;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.store.SetRecord;
 import dev.kavrin.core.trail.Manifest;
+import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.core.units.Span;
+import jakarta.annotation.Nullable;
+import java.util.List;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -53,25 +58,55 @@ class StateRecorder {
 
   /** The state of a plain file; its work time becomes the earliest told. */
   StateRow state(long document, ContentRow content, Span work) {
-    ContentId id = ContentId.parse(content.length + "-" + content.digest);
-    String digest = Manifest.ofFile(id).digest();
+    return state(document, content, Manifest.ofFile(id(content)).digest(), work, null);
+  }
+
+  /** The same under a given digest, for a file that is only part of a step if it has a role. */
+  StateRow state(long document, ContentRow content, String digest, Span work, @Nullable Role role) {
     long lo = Moments.nanos(work.lo());
     long hi = Moments.nanos(work.hi());
-    if (states.findByDocumentIdAndManifestDigest(document, digest).isEmpty()
-        && states.add(document, digest, lo, hi) == 1) {
-      StateEntryRow entry = new StateEntryRow();
-      entry.stateId = states.findByDocumentIdAndManifestDigest(document, digest).orElseThrow().id;
-      entry.role = "main";
-      entry.relPath = "";
-      entry.contentId = content.id;
-      entries.save(entry);
-    }
+    boolean added =
+        states.findByDocumentIdAndManifestDigest(document, digest).isEmpty()
+            && states.add(document, digest, lo, hi) == 1;
     StateRow row = states.findByDocumentIdAndManifestDigest(document, digest).orElseThrow();
-    if (hi < row.workHi) {
+    if (added) {
+      row.role = role == null ? null : role.name();
+      entry(row.id, "main", "", content.id);
+    }
+    if (added || hi < row.workHi) {
       row.workLo = Math.min(lo, row.workLo);
       row.workHi = hi;
       states.save(row);
     }
     return row;
+  }
+
+  /** A step of a run with all its files. */
+  void step(long document, SetRecord set) {
+    long written = Moments.nanos(set.written());
+    boolean added = states.add(document, set.state(), written, written) == 1;
+    StateRow row = states.findByDocumentIdAndManifestDigest(document, set.state()).orElseThrow();
+    row.run = set.run();
+    row.step = set.step();
+    row.settled = set.settled();
+    row.lacks = MAPPER.writeValueAsString(set.lacks());
+    states.save(row);
+    for (SetRecord.Member member : added ? set.members() : List.<SetRecord.Member>of()) {
+      ContentRow content = content(member.content(), FileName.of(member.path()).lowerExt());
+      entry(row.id, member.role().name(), member.path(), content.id);
+    }
+  }
+
+  private void entry(long state, String role, String path, long content) {
+    StateEntryRow entry = new StateEntryRow();
+    entry.stateId = state;
+    entry.role = role;
+    entry.relPath = path;
+    entry.contentId = content;
+    entries.save(entry);
+  }
+
+  private static ContentId id(ContentRow content) {
+    return ContentId.parse(content.length + "-" + content.digest);
   }
 }

@@ -26,4 +26,14 @@ class StateRow {
 
   @Column(name = "work_hi")
   long workHi;
+
+  Long run;
+
+  Long step;
+
+  String lacks;
+
+  boolean settled = true;
+
+  String role;
 }

@@ -1,8 +1,8 @@
 package dev.kavrin.server.trail;
 
-import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.plan.Exposure;
 import dev.kavrin.core.plan.Growth;
+import dev.kavrin.core.store.RunStatus;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Moments;
@@ -10,11 +10,12 @@ import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.HeldStates.Held;
+import dev.kavrin.server.trail.HeldStates.Member;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -29,19 +30,12 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Summaries {
   private final Engine engine;
-  private final ReadContents read;
-  private final TrailRows.States states;
+  private final HeldStates states;
   private final TrailRows.Copies copies;
   private final InstantSource clock;
 
-  Summaries(
-      Engine engine,
-      ReadContents read,
-      TrailRows.States states,
-      TrailRows.Copies copies,
-      InstantSource clock) {
+  Summaries(Engine engine, HeldStates states, TrailRows.Copies copies, InstantSource clock) {
     this.engine = engine;
-    this.read = read;
     this.states = states;
     this.copies = copies;
     this.clock = clock;
@@ -62,48 +56,19 @@ public class Summaries {
       int copies,
       long bytes) {}
 
-  /** A state with what stands of it. */
-  private record Held(StateRow state, ReadContents.Facts content, List<CopyRow> copies) {
-    boolean trustworthy() {
-      return Verdict.valueOf(content.verdict()).trustworthy();
-    }
-
-    boolean isLive() {
-      return copies.stream().anyMatch(c -> c.sourceKind.equals(CopyKind.LIVE.name()));
-    }
-
-    boolean isElsewhere() {
-      return copies.stream().anyMatch(c -> !c.sourceKind.equals(CopyKind.LIVE.name()));
-    }
-
-    List<CopyRow> ours() {
-      return copies.stream().filter(c -> CopyKind.valueOf(c.sourceKind).isOurs()).toList();
-    }
-  }
-
-  /** By document, in three queries however many there are. */
+  /** By document, in a handful of queries however many there are. */
   @Transactional(readOnly = true)
   public Map<UUID, Summary> of(ProjectService.Project project, List<Document> documents) {
-    List<Long> keys = documents.stream().map(Document::key).toList();
-    Map<Long, List<CopyRow>> byState =
-        copies.findByDocumentIdInAndGoneIsNull(keys).stream()
-            .collect(Collectors.groupingBy(c -> c.stateId));
-    Map<Long, ReadContents.Facts> facts =
-        read.facts(
-            byState.values().stream()
-                .flatMap(List::stream)
-                .map(c -> c.contentId)
-                .distinct()
-                .toList());
-    Map<Long, List<Held>> byDocument = new HashMap<>();
-    for (StateRow state : states.findByDocumentIdIn(keys)) {
-      List<CopyRow> held = byState.getOrDefault(state.id, List.of());
-      if (!held.isEmpty()) {
-        byDocument
-            .computeIfAbsent(state.documentId, k -> new ArrayList<>())
-            .add(new Held(state, facts.get(held.get(0).contentId), held));
-      }
-    }
+    return of(project, documents, states.of(documents.stream().map(Document::key).toList()));
+  }
+
+  /**
+   * The same from states that are at hand.
+   *
+   * @param held by document key
+   */
+  Map<UUID, Summary> of(
+      ProjectService.Project project, List<Document> documents, Map<Long, List<Held>> held) {
     Optional<Kept> kept = engine.project(project.id());
     boolean runs = kept.filter(k -> k.incidents().programRuns(k.project())).isPresent();
     Map<UUID, Watch.Status> watched =
@@ -111,9 +76,14 @@ public class Summaries {
             .collect(Collectors.toMap(Watch.Status::document, s -> s));
     Map<UUID, Summary> all = new HashMap<>();
     for (Document document : documents) {
-      List<Held> held = byDocument.getOrDefault(document.key(), List.of());
       long accepted = project.planFor(document.id()).accepted().toSeconds();
-      all.put(document.id(), summary(held, watched.get(document.id()), runs, accepted));
+      all.put(
+          document.id(),
+          summary(
+              held.getOrDefault(document.key(), List.of()),
+              watched.get(document.id()),
+              runs,
+              accepted));
     }
     return all;
   }
@@ -126,9 +96,9 @@ public class Summaries {
   }
 
   private Summary summary(List<Held> held, Watch.Status status, boolean runs, long accepted) {
-    List<CopyRow> ours = held.stream().flatMap(h -> h.ours().stream()).toList();
+    List<CopyRow> ours = held.stream().flatMap(h -> h.ours().stream()).distinct().toList();
     return new Summary(
-        exposure(held, runs, accepted),
+        exposure(held, status, runs, accepted),
         live(status),
         ours.stream()
             .map(c -> Moments.ofNanos(c.modified))
@@ -136,16 +106,42 @@ public class Summaries {
             .orElse(null),
         held.size(),
         ours.size(),
-        held.stream().mapToLong(h -> h.content().length() * h.ours().size()).sum());
+        bytes(held));
   }
 
-  private TrailView.Exposure exposure(List<Held> held, boolean runs, long accepted) {
+  /** Room Kavrin's own copies take, each once. */
+  private static long bytes(List<Held> held) {
+    Map<Long, Long> byCopy = new HashMap<>();
+    for (Held state : held) {
+      for (Member member : state.members()) {
+        member.copies().stream()
+            .filter(c -> CopyKind.valueOf(c.sourceKind).isOurs())
+            .forEach(c -> byCopy.put(c.id, member.content().length()));
+      }
+    }
+    return byCopy.values().stream().mapToLong(Long::longValue).sum();
+  }
+
+  private TrailView.Exposure exposure(
+      List<Held> held, Watch.Status status, boolean runs, long accepted) {
     Instant now = clock.instant();
-    Instant onDisk = newest(held.stream().filter(Held::trustworthy).toList());
-    Instant elsewhere =
-        newest(held.stream().filter(Held::trustworthy).filter(Held::isElsewhere).toList());
+    List<Held> whole = held.stream().filter(Held::isTrustworthy).toList();
     boolean liveIsHeld = held.stream().filter(Held::isLive).anyMatch(h -> !h.ours().isEmpty());
-    Exposure e = Exposure.now(now, onDisk, elsewhere, liveIsHeld, runs);
+    RunStatus run = status == null ? null : status.run();
+    Exposure e =
+        run == null
+            ? Exposure.now(
+                now,
+                newest(whole),
+                newest(whole.stream().filter(Held::isElsewhere).toList()),
+                liveIsHeld,
+                runs)
+            : Exposure.now(
+                now,
+                run.written(),
+                newest(whole.stream().filter(Held::isStep).toList()),
+                liveIsHeld && run.isHeld(),
+                runs);
     return new TrailView.Exposure(
         e.programDies() == null ? null : now.minus(e.programDies()),
         e.fileLost() == null ? null : now.minus(e.fileLost()),
@@ -155,10 +151,7 @@ public class Summaries {
   }
 
   private static Instant newest(List<Held> held) {
-    return held.stream()
-        .map(h -> Moments.ofNanos(h.state().workHi))
-        .max(Comparator.naturalOrder())
-        .orElse(null);
+    return held.stream().map(Held::work).max(Comparator.naturalOrder()).orElse(null);
   }
 
   @Nullable
@@ -173,6 +166,7 @@ public class Summaries {
             s.heldBy(),
             s.heldSince(),
             s.awaited(),
-            s.problem());
+            s.problem(),
+            s.run());
   }
 }

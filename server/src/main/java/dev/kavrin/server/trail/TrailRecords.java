@@ -52,6 +52,8 @@ class TrailRecords implements JournalListener {
   public void apply(long recoveryPlace, JournalEntry entry) {
     if (entry instanceof JournalEntry.Captured e) {
       captured(recoveryPlace, e);
+    } else if (entry instanceof JournalEntry.SetTaken e) {
+      recorder.step(document(e.document()).key(), e.set());
     } else if (entry instanceof JournalEntry.Dropped e) {
       newest(
           recoveryPlace,
@@ -100,9 +102,12 @@ class TrailRecords implements JournalListener {
       return;
     }
     Document document = document(c.document());
-    ContentRow content = recorder.content(c.content(), FileName.of(document.path()).lowerExt());
+    String named = c.role() == null ? document.path() : c.source();
+    ContentRow content = recorder.content(c.content(), FileName.of(named).lowerExt());
     recorder.judge(content, c.verdict());
-    StateRow state = recorder.state(document.key(), content, new Span(c.workFrom(), c.workTo()));
+    StateRow state =
+        recorder.state(
+            document.key(), content, c.state(), new Span(c.workFrom(), c.workTo()), c.role());
     CopyRow row = new CopyRow();
     row.uuid = Ids.next(clock.instant());
     row.documentId = document.key();

@@ -45,12 +45,12 @@ final class TrailRows {
                 + " values (:document, :digest, :lo, :hi) on conflict do nothing")
     int add(long document, String digest, long lo, long hi);
 
-    List<StateRow> findByDocumentId(Long documentId);
-
     List<StateRow> findByDocumentIdIn(Collection<Long> documentIds);
   }
 
-  interface StateEntries extends JpaRepository<StateEntryRow, Long> {}
+  interface StateEntries extends JpaRepository<StateEntryRow, Long> {
+    List<StateEntryRow> findByStateIdIn(Collection<Long> stateIds);
+  }
 
   interface Copies extends JpaRepository<CopyRow, Long> {
     Optional<CopyRow> findByUuid(UUID uuid);
@@ -58,8 +58,6 @@ final class TrailRows {
     Optional<CopyRow> findByPlaceIdAndRelPathAndGoneIsNull(Long placeId, String relPath);
 
     Optional<CopyRow> findFirstByPlaceIdAndRelPathOrderByIdDesc(Long placeId, String relPath);
-
-    List<CopyRow> findByDocumentIdAndGoneIsNull(Long documentId);
 
     List<CopyRow> findByDocumentIdInAndGoneIsNull(Collection<Long> documentIds);
 

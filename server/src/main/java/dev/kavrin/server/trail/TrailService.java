@@ -1,8 +1,10 @@
 package dev.kavrin.server.trail;
 
 import dev.kavrin.core.keep.KeepDecision;
+import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
@@ -11,8 +13,11 @@ import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.HeldStates.Held;
+import dev.kavrin.server.trail.HeldStates.Member;
 import dev.kavrin.server.trail.TrailView.CopyView;
 import dev.kavrin.server.trail.TrailView.StateView;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -37,9 +42,8 @@ public class TrailService {
   private final JournalFollower follower;
   private final Finder finder;
   private final TrailRows.Contents contents;
-  private final ReadContents read;
+  private final HeldStates states;
   private final Summaries summaries;
-  private final TrailRows.States states;
   private final TrailRows.Copies copies;
   private final TrailRows.Activities activities;
   private final TrailRows.Marks marks;
@@ -53,9 +57,8 @@ public class TrailService {
       JournalFollower follower,
       Finder finder,
       TrailRows.Contents contents,
-      ReadContents read,
+      HeldStates states,
       Summaries summaries,
-      TrailRows.States states,
       TrailRows.Copies copies,
       TrailRows.Activities activities,
       TrailRows.Marks marks,
@@ -67,9 +70,8 @@ public class TrailService {
     this.follower = follower;
     this.finder = finder;
     this.contents = contents;
-    this.read = read;
-    this.summaries = summaries;
     this.states = states;
+    this.summaries = summaries;
     this.copies = copies;
     this.activities = activities;
     this.marks = marks;
@@ -90,8 +92,10 @@ public class TrailService {
     Optional<Kept> kept = engine.project(document.project());
     Map<Long, Path> roots =
         places.all().stream().collect(Collectors.toMap(p -> p.key(), p -> p.path()));
-    List<StateView> views = stateViews(document, kept, roots);
-    Summaries.Summary summary = summaries.of(project, List.of(document)).get(id);
+    Map<Long, List<Held>> held = states.of(List.of(document.key()));
+    List<StateView> views =
+        stateViews(document, held.getOrDefault(document.key(), List.of()), kept, roots);
+    Summaries.Summary summary = summaries.of(project, List.of(document), held).get(id);
     return new TrailView(
         id,
         document.project(),
@@ -110,17 +114,7 @@ public class TrailService {
   }
 
   private List<StateView> stateViews(
-      Document document, Optional<Kept> kept, Map<Long, Path> roots) {
-    Map<Long, List<CopyRow>> byState =
-        copies.findByDocumentIdAndGoneIsNull(document.key()).stream()
-            .collect(Collectors.groupingBy(c -> c.stateId));
-    Map<Long, ReadContents.Facts> byContent =
-        read.facts(
-            byState.values().stream()
-                .flatMap(List::stream)
-                .map(c -> c.contentId)
-                .distinct()
-                .toList());
+      Document document, List<Held> held, Optional<Kept> kept, Map<Long, Path> roots) {
     Map<String, List<TrailView.Mark>> marked = new HashMap<>();
     marks
         .findByDocumentId(document.key())
@@ -133,61 +127,89 @@ public class TrailService {
         kept.map(k -> k.keeper().decide(k.project(), document.id()))
             .map(KeepDecision::kept)
             .orElse(Map.of());
-    List<StateRow> rows =
-        states.findByDocumentId(document.key()).stream()
-            .filter(s -> byState.containsKey(s.id))
-            .sorted(
-                Comparator.comparingLong((StateRow s) -> s.workHi)
-                    .thenComparing(s -> s.manifestDigest))
-            .toList();
     List<StateView> views = new ArrayList<>();
-    StateView before = null;
-    for (StateRow row : rows) {
-      List<CopyRow> held = byState.get(row.id);
-      ReadContents.Facts content = byContent.get(held.get(0).contentId);
-      before =
+    StateView plain = null;
+    StateView step = null;
+    for (Held state : held) {
+      StateView view =
           view(
-              row,
-              content,
-              held,
+              state,
               roots,
-              marked,
-              reasons.getOrDefault(row.manifestDigest, ""),
-              before);
-      views.add(0, before);
+              marked.getOrDefault(state.row().manifestDigest, List.of()),
+              reasons,
+              state.isStep() ? step : plain);
+      views.add(0, view);
+      step = state.isStep() ? view : step;
+      plain = state.isStep() ? plain : view;
     }
     return views;
   }
 
   private static StateView view(
-      StateRow row,
-      ReadContents.Facts content,
-      List<CopyRow> held,
+      Held state,
       Map<Long, Path> roots,
-      Map<String, List<TrailView.Mark>> marked,
-      String kept,
-      StateView before) {
+      List<TrailView.Mark> marked,
+      Map<String, String> reasons,
+      @Nullable StateView before) {
+    ReadContents.Facts content = state.shown().content();
     Long parts = content.parts();
     return new StateView(
-        row.manifestDigest,
+        state.row().manifestDigest,
         content.id(),
-        Moments.ofNanos(row.workLo),
-        Moments.ofNanos(row.workHi),
-        content.length(),
-        before == null ? null : content.length() - before.size(),
-        content.verdict(),
-        content.findings(),
+        Moments.ofNanos(state.row().workLo),
+        state.work(),
+        state.bytes(),
+        before == null ? null : state.bytes() - before.size(),
+        state.verdict().name(),
+        state.standing().stream().flatMap(m -> m.content().findings().stream()).toList(),
         parts,
         content.meshes(),
         parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
         content.labels(),
         content.links(),
-        held.stream()
+        state.copies().stream()
             .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.sourceKind)))
             .map(c -> view(c, roots))
             .toList(),
-        marked.getOrDefault(row.manifestDigest, List.of()),
-        kept);
+        marked,
+        kept(state, reasons),
+        state.isStep() ? step(state) : null);
+  }
+
+  private static TrailView.Step step(Held state) {
+    List<String> lacks = new ArrayList<>(state.lacks());
+    state.members().stream()
+        .filter(m -> !m.stands())
+        .forEach(m -> lacks.add("its " + words(m) + " is no longer kept"));
+    return new TrailView.Step(
+        state.row().run,
+        state.row().step,
+        lacks,
+        state.row().settled,
+        state.members().stream()
+            .map(
+                m ->
+                    new TrailView.Member(
+                        m.role(),
+                        m.path(),
+                        m.content().length(),
+                        m.content().verdict(),
+                        m.stands()))
+            .toList());
+  }
+
+  private static String words(Member member) {
+    return Role.valueOf(member.role()).words();
+  }
+
+  /** Of a step each file has a reason of its own to stay. */
+  private static String kept(Held state, Map<String, String> reasons) {
+    return state.standing().stream()
+        .filter(m -> m.unit() != null && reasons.containsKey(m.unit()))
+        .filter(m -> !"SETUP".equals(m.role()))
+        .map(m -> reasons.get(m.unit()))
+        .distinct()
+        .collect(Collectors.joining(", "));
   }
 
   private static CopyView view(CopyRow c, Map<Long, Path> roots) {
@@ -245,15 +267,56 @@ public class TrailService {
         .toList();
   }
 
+  @Transactional(readOnly = true)
+  public StateView state(UUID document, String state) {
+    return trail(document).states().stream()
+        .filter(s -> s.id().equals(state))
+        .findFirst()
+        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
+  }
+
+  /**
+   * The files of a step with a reachable copy of each.
+   *
+   * @throws ProblemException one has none
+   */
+  @Transactional(readOnly = true)
+  public List<StepLayout.Piece> pieces(UUID id, String state) {
+    Document document = projects.document(id);
+    Held step =
+        states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+            .filter(h -> h.row().manifestDigest.equals(state))
+            .findFirst()
+            .orElseThrow();
+    return step.standing().stream().map(this::piece).toList();
+  }
+
+  private StepLayout.Piece piece(Member member) {
+    Path source =
+        member.copies().stream()
+            .filter(c -> c.fault == null)
+            .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+            .filter(java.nio.file.Files::isRegularFile)
+            .findFirst()
+            .orElseThrow(
+                () ->
+                    ProblemException.away(
+                        "No copy of " + member.path() + " can be reached. Nothing was touched.",
+                        null));
+    return new StepLayout.Piece(
+        source, dev.kavrin.core.chunk.ContentId.parse(member.content().id()), member.path());
+  }
+
   /** The best copy of a state to read from: whole and reachable, Kavrin's own first. */
   @Transactional(readOnly = true)
   public CopyView bestCopy(UUID document, String state) {
-    StateView view =
-        trail(document).states().stream()
-            .filter(s -> s.id().equals(state))
-            .findFirst()
-            .orElseThrow(
-                () -> ProblemException.notFound("That state is not in the trail any more."));
+    StateView view = state(document, state);
+    if (view.step() != null) {
+      throw ProblemException.badInput(
+          "many-files",
+          "That state is a step of several files that belong together; lay them out together."
+              + " Nothing was touched.");
+    }
     return view.copies().stream()
         .filter(c -> c.fault() == null && java.nio.file.Files.isRegularFile(Path.of(c.path())))
         .min(Comparator.comparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))

@@ -3,6 +3,7 @@ package dev.kavrin.server.trail;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.store.RunStatus;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.List;
@@ -33,6 +34,7 @@ public record TrailView(
    * @param id manifest digest
    * @param parts parts that can be read, null if the kind has none or nobody looked yet
    * @param sizeChange against the state before it, null for the oldest
+   * @param step null for a plain file
    * @param keptBecause why the plan keeps it; empty if no copy of Kavrin's holds it
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -52,7 +54,24 @@ public record TrailView(
       List<String> links,
       List<CopyView> copies,
       List<Mark> marks,
-      String keptBecause) {}
+      String keptBecause,
+      @Nullable Step step) {}
+
+  /**
+   * What makes a state a step of a run.
+   *
+   * @param lacks what of it is not there, in words; empty if it can be gone on from
+   */
+  public record Step(
+      long run, long step, List<String> lacks, boolean settled, List<Member> members) {}
+
+  /**
+   * One of a step's files.
+   *
+   * @param path relative to the folder of the run
+   * @param held true if a copy of it stands
+   */
+  public record Member(String role, String path, long size, String verdict, boolean held) {}
 
   /** One file that holds the state. */
   @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -104,5 +123,6 @@ public record TrailView(
       @Nullable String heldBy,
       @Nullable Instant heldSince,
       boolean awaited,
-      @Nullable String problem) {}
+      @Nullable String problem,
+      @Nullable RunStatus run) {}
 }
