@@ -7,7 +7,7 @@ import {
   type QueryClient,
 } from "@tanstack/react-query";
 import { api, data } from "./client";
-import type { Plan, ProgramSheet, ReceiptView } from "./schema";
+import type { Plan, ProgramSheet, ReceiptView, SetRule } from "./schema";
 
 const session = queryOptions({
   queryKey: ["session"],
@@ -110,6 +110,35 @@ export const useRestorePreview = (id: string, state: string, mode: RestoreMode) 
     retry: false,
   });
 
+export const useLayoutPreview = (id: string, state: string) =>
+  useQuery({
+    queryKey: ["layout-preview", id, state],
+    queryFn: () =>
+      data(
+        api.POST("/api/documents/{id}/layouts/preview", {
+          params: { path: { id } },
+          body: { state },
+        }),
+      ),
+    retry: false,
+  });
+
+/** What a rule for runs would find; nothing is asked while there is no rule. */
+export const useRunsPreview = (project: string, sets: SetRule | undefined) =>
+  useQuery({
+    queryKey: ["runs-preview", project, sets],
+    queryFn: () =>
+      data(
+        api.POST("/api/projects/{id}/runs/preview", {
+          params: { path: { id: project } },
+          body: { sets: sets as SetRule },
+        }),
+      ),
+    enabled: sets !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
 export const useReceipts = (id: string) =>
   useQuery({
     queryKey: ["receipts", id],
@@ -150,6 +179,23 @@ export const useMark = (id: string) =>
 export const useRestore = (id: string) =>
   useChange((what: { state: string; mode: RestoreMode; digest: string }): Promise<ReceiptView> =>
     data(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),
+  );
+
+/** Lays the files of a step out in a folder of their own. */
+export const useLayOut = (id: string) =>
+  useChange((what: { state: string; digest: string }) =>
+    data(api.POST("/api/documents/{id}/layouts", { params: { path: { id } }, body: what })),
+  );
+
+/** Says which files of a run belong together; null makes documents single files again. */
+export const useJoinRuns = (id: string) =>
+  useChange((change: { version: number; sets: SetRule | null }) =>
+    data(
+      api.PUT("/api/projects/{id}/runs", {
+        params: { path: { id }, header: { "If-Match": `"${change.version}"` } },
+        body: change.sets === null ? {} : { sets: change.sets },
+      }),
+    ),
   );
 
 export const useUndo = () =>

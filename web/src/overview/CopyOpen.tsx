@@ -1,7 +1,8 @@
-import { Dialog, Field, Input, Portal, Text } from "@chakra-ui/react";
+import { Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, data } from "../api/client";
 import { useChange } from "../api/queries";
+import { FormDialog, NoteField } from "../shared/FormDialog";
 import { Failure, Main, PathText, Side } from "../shared/parts";
 import { count } from "../shared/words";
 
@@ -18,70 +19,46 @@ export function CopyOpen() {
   return (
     <>
       <Side onClick={() => setOpen(true)}>Copy everything open</Side>
-      <Dialog.Root
+      <FormDialog
         open={open}
         size="md"
-        onOpenChange={(e) => {
-          setOpen(e.open);
+        onOpen={(now) => {
+          setOpen(now);
           copy.reset();
         }}
+        title="Copy everything open, as one moment"
+        onSubmit={() => copy.mutate(undefined)}
+        footer={
+          <>
+            <Side onClick={() => setOpen(false)}>{copy.isSuccess ? "Done" : "Leave it"}</Side>
+            {!copy.isSuccess && (
+              <Main type="submit" loading={copy.isPending}>
+                Copy them
+              </Main>
+            )}
+          </>
+        }
       >
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content bg="ground" color="ink" asChild>
-              <form
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  copy.mutate(undefined);
-                }}
-              >
-                <Dialog.Header>
-                  <Dialog.Title>Copy everything open, as one moment</Dialog.Title>
-                </Dialog.Header>
-                <Dialog.Body>
-                  <Text fontSize="13px" color="muted" mb="3">
-                    Open is every document whose program runs, and every one written within the last
-                    hour. What is on disk is copied; save in the programs first.
-                  </Text>
-                  <Field.Root>
-                    <Field.Label>Note, if you like</Field.Label>
-                    <Input
-                      value={note}
-                      maxLength={500}
-                      borderColor="hairline"
-                      onChange={(e) => setNote(e.target.value)}
-                      placeholder="before the visit of the inspector"
-                    />
-                  </Field.Root>
-                  {copy.data && (
-                    <Text mt="3" fontSize="13px" role="status">
-                      {copy.data.length === 0
-                        ? "Nothing is open: no program runs, and nothing was written in the last hour."
-                        : `${count(held.length, "document")} held as one moment.`}
-                    </Text>
-                  )}
-                  {copy.data?.map((c) => (
-                    <Text key={c.document} fontSize="12px" color={c.problem ? "loss" : "muted"}>
-                      {c.problem ? `✕ ${c.problem} ` : c.made ? "copied " : "held already "}
-                      <PathText path={c.path} />
-                    </Text>
-                  ))}
-                  <Failure error={copy.error} />
-                </Dialog.Body>
-                <Dialog.Footer>
-                  <Side onClick={() => setOpen(false)}>{copy.isSuccess ? "Done" : "Leave it"}</Side>
-                  {!copy.isSuccess && (
-                    <Main type="submit" loading={copy.isPending}>
-                      Copy them
-                    </Main>
-                  )}
-                </Dialog.Footer>
-              </form>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+        <Text fontSize="13px" color="muted" mb="3">
+          Open is every document whose program runs, and every one written within the last hour.
+          What is on disk is copied; save in the programs first.
+        </Text>
+        <NoteField note={note} onNote={setNote} placeholder="before the visit of the inspector" />
+        {copy.data && (
+          <Text mt="3" fontSize="13px" role="status">
+            {copy.data.length === 0
+              ? "Nothing is open: no program runs, and nothing was written in the last hour."
+              : `${count(held.length, "document")} held as one moment.`}
+          </Text>
+        )}
+        {copy.data?.map((c) => (
+          <Text key={c.document} fontSize="12px" color={c.problem ? "loss" : "muted"}>
+            {c.problem ? `✕ ${c.problem} ` : c.made ? "copied " : "held already "}
+            <PathText path={c.path} />
+          </Text>
+        ))}
+        <Failure error={copy.error} />
+      </FormDialog>
     </>
   );
 }

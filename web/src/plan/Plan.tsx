@@ -1,6 +1,12 @@
 import { Box, Flex, Grid, Slider, Text } from "@chakra-ui/react";
 import { type ReactNode, useMemo, useState } from "react";
-import type { PlanAnswer, Plan as PlanRecord, Project, Why as WhyRecord } from "../api/schema";
+import type {
+  PlanAnswer,
+  Plan as PlanRecord,
+  Project,
+  RunFigures as RunFiguresRecord,
+  Why as WhyRecord,
+} from "../api/schema";
 import { useApply, useExcept, usePlanFigures, useProject, useSession } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
@@ -9,6 +15,7 @@ import { Why } from "../shared/Why";
 import { age, count, duration, isDuration, moment, seconds, size } from "../shared/words";
 import { Number, Setting } from "./fields";
 import { Form } from "./PlanForm";
+import { RunRule } from "./RunRule";
 import { RecoveryFolders } from "./RecoveryFolders";
 
 /** Intervals worth dragging over, in seconds; 0 is "no timed copies". */
@@ -31,6 +38,41 @@ const ageOf = (iso: string | undefined) =>
   iso === undefined ? "unknown" : age(seconds(iso) * 1000);
 
 const reach = (from: string, to: string) => (from === to ? from : `${from} to ${to}`);
+
+function CopyTime({ answer }: { answer: PlanAnswer }) {
+  const { copyTime } = answer.inputs;
+  return (
+    <BigFigure
+      value={copyTime ? `${seconds(copyTime).toFixed(2)} s` : "not measured yet"}
+      label="one copy takes, in the background"
+      why={{
+        formula: "median of the copies made so far",
+        filled: copyTime ?? "none was made",
+        source: "measured here",
+      }}
+    />
+  );
+}
+
+/** What to hear before choosing this, and what applying it would drop. */
+function Warnings({ warnings, answer }: { warnings: string[]; answer: PlanAnswer }) {
+  return (
+    <Flex direction="column" gap="2" mt="3">
+      {warnings.map((w) => (
+        <Notice key={w} tone={w.startsWith("Zero") || w.startsWith("No ") ? "loss" : "caution"}>
+          {w}
+        </Notice>
+      ))}
+      {answer.drops > 0 && (
+        <Notice tone="caution">
+          Applying this moves {answer.drops === 1 ? "1 copy" : `${answer.drops} copies`} (
+          {size(answer.dropBytes)}) to the bin. {answer.drops === 1 ? "It" : "They"} can be taken
+          back for 14 days, or until the room is needed.
+        </Notice>
+      )}
+    </Flex>
+  );
+}
 
 function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
   const f = answer.figures;
@@ -79,37 +121,69 @@ function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
           label="written while you work without pause"
           why={f.loadWhy}
         />
+        <CopyTime answer={answer} />
+      </Grid>
+      <Warnings warnings={f.warnings} answer={answer} />
+    </>
+  );
+}
+
+const stepsWords = (n: number) => (n === 0 ? "unknown" : count(n, "step"));
+
+/** The same for solver runs, counted in steps. */
+function RunFigures({ answer, run }: { answer: PlanAnswer; run: RunFiguresRecord }) {
+  const computing = (iso: string | undefined) =>
+    iso === undefined ? "" : `, ${ageOf(iso)} of computing`;
+  return (
+    <>
+      <Grid
+        templateColumns="repeat(3, 1fr)"
+        gap="4"
+        py="3"
+        borderBottom="1px solid"
+        borderColor="hairline"
+      >
         <BigFigure
-          value={
-            answer.inputs.copyTime
-              ? `${seconds(answer.inputs.copyTime).toFixed(2)} s`
-              : "not measured yet"
-          }
-          label="one copy takes, in the background"
+          value="up to 1 step"
+          label={`lost if the solver dies${computing(run.step)}`}
           why={{
-            formula: "median of the copies made so far",
-            filled: answer.inputs.copyTime ?? "none was made",
-            source: "measured here",
+            formula: "each step is written as soon as it is computed",
+            filled: run.step === undefined ? "no two steps seen yet" : ageOf(run.step),
+            source: "common practice, no source",
           }}
         />
+        <BigFigure
+          value={run.lostSteps === 0 ? "unknown" : `up to ${stepsWords(run.lostSteps)}`}
+          label={`lost if the files are lost${computing(run.lost)}`}
+          why={run.lostWhy}
+          tone={run.warnings.some((w) => w.startsWith("You may lose")) ? "loss" : "ink"}
+        />
+        <BigFigure
+          value={
+            run.lostSteps === 0
+              ? "what you copy by hand"
+              : reach(String(run.reachFrom), stepsWords(run.reachTo))
+          }
+          label="the restart files reach back"
+          why={run.reachWhy}
+        />
+        <BigFigure
+          value={size(run.footprint)}
+          label={
+            answer.inputs.places > 1
+              ? `room in all ${answer.inputs.places} recovery folders`
+              : "room in the recovery folder"
+          }
+          why={run.footprintWhy}
+        />
+        <BigFigure
+          value={`${size(run.loadPerHour)} an hour`}
+          label="written while it computes"
+          why={run.loadWhy}
+        />
+        <CopyTime answer={answer} />
       </Grid>
-      <Flex direction="column" gap="2" mt="3">
-        {f.warnings.map((w) => (
-          <Notice
-            key={w}
-            tone={w.startsWith("Zero") || w.startsWith("No timed") ? "loss" : "caution"}
-          >
-            {w}
-          </Notice>
-        ))}
-        {answer.drops > 0 && (
-          <Notice tone="caution">
-            Applying this moves {answer.drops === 1 ? "1 copy" : `${answer.drops} copies`} (
-            {size(answer.dropBytes)}) to the bin. {answer.drops === 1 ? "It" : "They"} can be taken
-            back for 14 days, or until the room is needed.
-          </Notice>
-        )}
-      </Flex>
+      <Warnings warnings={run.warnings} answer={answer} />
     </>
   );
 }
@@ -219,18 +293,22 @@ function Editor({
       <Failure error={apply.error ?? except.error} />
       <Grid templateColumns="minmax(420px, 5fr) 7fr" flex="1" minH="0">
         <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
-          <Form plan={plan} set={set} />
+          <Form plan={plan} set={set} runs={project.sets !== undefined}>
+            <RunRule key={project.version} project={project} />
+          </Form>
         </Box>
         <Box px="5" py="1" overflow="auto" aria-live="polite">
           <Failure error={figures.error} />
           <Box minH="160px">
-            {figures.data ? (
-              <Figures answer={figures.data} plan={plan} />
-            ) : (
+            {!figures.data ? (
               <Loading what="Computing" />
+            ) : figures.data.run ? (
+              <RunFigures answer={figures.data} run={figures.data.run} />
+            ) : (
+              <Figures answer={figures.data} plan={plan} />
             )}
           </Box>
-          <Drag plan={plan} set={set} />
+          {!project.sets && <Drag plan={plan} set={set} />}
           <Setting name="I accept to lose">
             <Number
               label="Minutes accepted to lose"

@@ -1,6 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import type { Counts, HandsOff as HandsOffRecord, Plan as PlanRecord } from "../api/schema";
+import type {
+  Counts,
+  HandsOff as HandsOffRecord,
+  Plan as PlanRecord,
+  RunCounts,
+} from "../api/schema";
 import { duration, seconds } from "../shared/words";
 import { Number, Setting, Tick, Words } from "./fields";
 
@@ -76,7 +81,7 @@ function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>)
 
 function Row({ children }: { children: ReactNode }) {
   return (
-    <Flex w="100%" align="center" gap="1.5">
+    <Flex w="100%" align="center" gap="1.5" wrap="wrap">
       {children}
     </Flex>
   );
@@ -131,13 +136,70 @@ function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOff
   );
 }
 
+/** Steps of runs: when they are copied, and how many of each kind of file stay. */
+function Steps({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
+  const { runs } = plan;
+  const change = (changes: Partial<RunCounts>) => set({ runs: { ...runs, ...changes } });
+  return (
+    <Setting
+      name="Steps of runs"
+      under="the newest whole step and the last before a run diverged always stay; reruns count as new runs"
+    >
+      <Row>
+        every
+        <Number
+          label="Steps between copies"
+          value={plan.everySteps}
+          min={0}
+          max={1_000_000}
+          onChange={(n) => set({ everySteps: Math.round(n) })}
+        />
+        steps, as soon as it is there (0: never)
+      </Row>
+      <Row>
+        keep the last
+        <Number
+          label="Restart files to keep"
+          value={runs.restarts}
+          min={0}
+          max={100000}
+          onChange={(n) => change({ restarts: Math.round(n) })}
+        />
+        restart files
+      </Row>
+      <Row>
+        the result of every
+        <Number
+          label="Steps between kept results"
+          value={runs.everyResult}
+          min={0}
+          max={100000}
+          onChange={(n) => change({ everyResult: Math.round(n) })}
+        />
+        steps, for good (0: none)
+      </Row>
+      <Row>
+        <Tick
+          label="the set-up with each step, changed or not"
+          on={runs.setupEachTime}
+          onChange={(setupEachTime) => change({ setupEachTime })}
+        />
+      </Row>
+    </Setting>
+  );
+}
+
 /** When copies are made, when not, and how many stay. */
 export function Form({
   set,
   plan,
+  runs,
+  children,
 }: {
   plan: PlanRecord;
   set: (changes: Partial<PlanRecord>) => void;
+  runs: boolean;
+  children?: ReactNode;
 }) {
   const minutes = (iso: string) => seconds(iso) / 60;
   return (
@@ -180,6 +242,8 @@ export function Form({
         />
         min at most
       </Setting>
+      {runs && <Steps plan={plan} set={set} />}
+      {children}
       <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
     </Box>

@@ -65,13 +65,14 @@ export function Words(props: {
   label: string;
   value: string;
   placeholder: string;
+  wide?: boolean;
   onChange: (value: string) => void;
 }) {
   return (
     <Input
       size="xs"
       h="26px"
-      w="150px"
+      w={props.wide ? "100%" : "150px"}
       fontFamily="mono"
       fontSize="13px"
       border="0"

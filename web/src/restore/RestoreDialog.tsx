@@ -2,6 +2,7 @@ import { CloseButton, Dialog, Portal } from "@chakra-ui/react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
 import { moment, size } from "../shared/words";
+import { LayoutPanel } from "./LayoutPanel";
 import { RestorePanel } from "./RestorePanel";
 
 export function RestoreDialog(props: {
@@ -20,15 +21,22 @@ export function RestoreDialog(props: {
           <Dialog.Content bg="ground" color="ink">
             <Dialog.Header>
               <Dialog.Title>
-                Restore the work of {moment(state.workTo, props.zone, props.now)},{" "}
-                {size(state.size)}, <Health verdict={state.verdict} />
+                {state.step
+                  ? `Lay out step ${state.step.step} of run ${state.step.run}, from`
+                  : "Restore the work of"}{" "}
+                {moment(state.workTo, props.zone, props.now)}, {size(state.size)},{" "}
+                <Health verdict={state.verdict} />
               </Dialog.Title>
             </Dialog.Header>
             <Dialog.CloseTrigger asChild>
               <CloseButton size="sm" />
             </Dialog.CloseTrigger>
             <Dialog.Body pb="5">
-              <RestorePanel document={props.document} state={state.id} />
+              {state.step ? (
+                <LayoutPanel document={props.document} state={state} />
+              ) : (
+                <RestorePanel document={props.document} state={state.id} />
+              )}
             </Dialog.Body>
           </Dialog.Content>
         </Dialog.Positioner>

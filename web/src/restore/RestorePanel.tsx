@@ -17,7 +17,7 @@ const MODES: [RestoreMode, string, string][] = [
   ["NEXT", "As next number", "the present file stays where it is"],
 ];
 
-function howLong(seconds: number): string {
+export function howLong(seconds: number): string {
   return seconds < 1 ? "under a second" : `about ${Math.ceil(seconds)} s`;
 }
 

@@ -14,6 +14,7 @@ import { FolderPicker } from "./FolderPicker";
 const FIRST_PLAN = {
   interval: duration(600),
   everySave: false,
+  everySteps: 0,
   quiet: duration(2),
   hardLimit: duration(120),
   handsOff: { process: "", file: "", growing: false, limit: duration(0) },
@@ -25,6 +26,7 @@ const FIRST_PLAN = {
     ring: 0,
     room: 0,
   },
+  runs: { restarts: 5, everyResult: 1, setupEachTime: false },
   accepted: duration(1800),
 };
 

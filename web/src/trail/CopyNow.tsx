@@ -1,6 +1,7 @@
-import { Dialog, Field, Input, Portal, Text } from "@chakra-ui/react";
+import { Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useCopyNow, useNextWrite } from "../api/queries";
+import { FormDialog, NoteField } from "../shared/FormDialog";
 import { Failure, Key, Main, PathText, Side } from "../shared/parts";
 import { age } from "../shared/words";
 
@@ -24,79 +25,54 @@ export function CopyNow(props: {
       <Side onClick={() => props.onOpen(true)} disabled={!props.modified}>
         Copy what is on disk now <Key>n</Key>
       </Side>
-      <Dialog.Root
+      <FormDialog
         open={props.open}
-        onOpenChange={(e) => {
-          props.onOpen(e.open);
+        onOpen={(open) => {
+          props.onOpen(open);
           copy.reset();
           next.reset();
         }}
-        size="sm"
+        title={<>Copy what is on disk now, {written}</>}
+        onSubmit={() => copy.mutate({ id: props.document, note })}
+        footer={
+          <>
+            <Side onClick={() => props.onOpen(false)}>{done ? "Done" : "Leave it"}</Side>
+            {!done && (
+              <>
+                <Side
+                  loading={next.isPending}
+                  onClick={() => next.mutate({ id: props.document, note })}
+                >
+                  Take the next write
+                </Side>
+                <Main type="submit" loading={copy.isPending}>
+                  Copy now
+                </Main>
+              </>
+            )}
+          </>
+        }
       >
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content bg="ground" color="ink" asChild>
-              <form
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  copy.mutate({ id: props.document, note });
-                }}
-              >
-                <Dialog.Header>
-                  <Dialog.Title>Copy what is on disk now, {written}</Dialog.Title>
-                </Dialog.Header>
-                <Dialog.Body>
-                  <Text fontSize="13px" color="muted" mb="3">
-                    What the program has not written yet is not in it. Save there first, or let
-                    Kavrin take the next write.
-                  </Text>
-                  <Field.Root>
-                    <Field.Label>Note, if you like</Field.Label>
-                    <Input
-                      value={note}
-                      maxLength={500}
-                      borderColor="hairline"
-                      onChange={(e) => setNote(e.target.value)}
-                      placeholder="before the heavy bake"
-                    />
-                  </Field.Root>
-                  {copy.data && (
-                    <Text mt="3" fontSize="13px" role="status">
-                      {copy.data.made
-                        ? `Copied, ${copy.data.verdict}: `
-                        : "The same bytes are held already: "}
-                      <PathText path={copy.data.path} />
-                    </Text>
-                  )}
-                  {next.isSuccess && (
-                    <Text mt="3" fontSize="13px" role="status">
-                      Save in the program now. As soon as the file rests, it is copied.
-                    </Text>
-                  )}
-                  <Failure error={copy.error ?? next.error} />
-                </Dialog.Body>
-                <Dialog.Footer>
-                  <Side onClick={() => props.onOpen(false)}>{done ? "Done" : "Leave it"}</Side>
-                  {!done && (
-                    <>
-                      <Side
-                        loading={next.isPending}
-                        onClick={() => next.mutate({ id: props.document, note })}
-                      >
-                        Take the next write
-                      </Side>
-                      <Main type="submit" loading={copy.isPending}>
-                        Copy now
-                      </Main>
-                    </>
-                  )}
-                </Dialog.Footer>
-              </form>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+        <Text fontSize="13px" color="muted" mb="3">
+          What the program has not written yet is not in it. Save there first, or let Kavrin take
+          the next write.
+        </Text>
+        <NoteField note={note} onNote={setNote} placeholder="before the heavy bake" />
+        {copy.data && (
+          <Text mt="3" fontSize="13px" role="status">
+            {copy.data.made
+              ? `Copied, ${copy.data.verdict}: `
+              : "The same bytes are held already: "}
+            <PathText path={copy.data.path} />
+          </Text>
+        )}
+        {next.isSuccess && (
+          <Text mt="3" fontSize="13px" role="status">
+            Save in the program now. As soon as the file rests, it is copied.
+          </Text>
+        )}
+        <Failure error={copy.error ?? next.error} />
+      </FormDialog>
     </>
   );
 }

@@ -3,6 +3,27 @@ import type { StateView } from "../api/schema";
 import { useMark } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
 import { KIND, moment, size } from "../shared/words";
+import { stepWords } from "./StateTable";
+
+/** The files that belong together, and what of them is missing. */
+function StepFiles({ step }: { step: NonNullable<StateView["step"]> }) {
+  return (
+    <Box mt="1" fontSize="13px">
+      <Text>{stepWords(step)}</Text>
+      {step.members.map((m) => (
+        <Text key={m.role} fontFamily="mono" fontSize="12px" color={m.held ? "ink" : "muted"}>
+          {m.held ? "■" : "□"} {m.path} {size(m.size)}
+        </Text>
+      ))}
+      {step.lacks.length > 0 && (
+        <Text color="caution" mt="1">
+          Not to go on from: {step.lacks.join("; ")}.
+        </Text>
+      )}
+      {!step.settled && <Text color="caution">Copied while its files were being written.</Text>}
+    </Box>
+  );
+}
 
 /** One state: where its copies lie, what was found, what can be done with it. */
 export function Inspector(props: {
@@ -33,6 +54,7 @@ export function Inspector(props: {
           {moment(state.workTo, props.zone, props.now)}, {size(state.size)}
         </Text>
         <Health verdict={state.verdict} />
+        {state.step && <StepFiles step={state.step} />}
         {state.findings.map((f) => (
           <Text key={f.code} fontSize="13px" mt="1">
             {f.words}{" "}
@@ -44,7 +66,7 @@ export function Inspector(props: {
       </Box>
       <Flex gap="2" wrap="wrap">
         <Main onClick={props.onRestore}>
-          Restore… <Key>r</Key>
+          {state.step ? "Lay out…" : "Restore…"} <Key>r</Key>
         </Main>
         <Side onClick={props.onCompare}>
           Compare <Key>c</Key>

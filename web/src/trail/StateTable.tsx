@@ -2,9 +2,22 @@ import { Box, Table, Text, VisuallyHidden } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
-import { age, change, count, KIND, moment, sizeChange } from "../shared/words";
+import { age, change, count, KIND, moment, size, sizeChange } from "../shared/words";
+
+const ROLE: Record<string, string> = {
+  SETUP: "set-up",
+  RESTART: "restart",
+  RESULT: "result",
+};
+
+/** "run 2, step 120: restart, result". */
+export function stepWords(step: NonNullable<StateView["step"]>): string {
+  const held = step.members.filter((m) => m.held && m.role !== "SETUP");
+  return `run ${step.run}, step ${step.step}: ${held.map((m) => ROLE[m.role] ?? m.role).join(", ")}`;
+}
 
 function foundAs(state: StateView): string {
+  if (state.step) return stepWords(state.step);
   const kinds = state.copies.map((c) =>
     c.kind === "SECURED" ? `${KIND[c.originKind] ?? ""}, secured` : (KIND[c.kind] ?? c.kind),
   );
@@ -24,12 +37,12 @@ export function whenWords(workTo: string, crash: number | undefined, now: number
 
 const COLUMNS = [
   ["Work of", "88px"],
-  ["How long ago", "176px"],
-  ["Found as", "152px"],
-  ["Parts", "84px"],
-  ["MB", "74px"],
+  ["How long ago", "156px"],
+  ["Found as", "190px"],
+  ["Parts", "70px"],
+  ["Size", "106px"],
   ["Health", "88px"],
-  ["Copies", "72px"],
+  ["Copies", "84px"],
   ["Kept because", "auto"],
 ] as const;
 
@@ -68,7 +81,7 @@ export function StateTable(props: {
                 w={width}
                 color="muted"
                 fontWeight="400"
-                textAlign={h === "Parts" || h === "MB" ? "end" : "start"}
+                textAlign={h === "Parts" || h === "Size" ? "end" : "start"}
               >
                 {h}
               </Table.ColumnHeader>
@@ -115,17 +128,27 @@ export function StateTable(props: {
                   </Text>
                 </Table.Cell>
                 <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
-                  {(s.size / 1e6).toFixed(1)}{" "}
+                  {size(s.size)}{" "}
                   <Text as="span" color="muted">
-                    {s.sizeChange === undefined || Math.abs(s.sizeChange) < 50_000
+                    {s.sizeChange === undefined || Math.abs(s.sizeChange) < s.size / 50
                       ? ""
-                      : sizeChange(s.sizeChange).replace(/ MB$/, "")}
+                      : sizeChange(s.sizeChange).replace(/ .?B$/, "")}
                   </Text>
                 </Table.Cell>
                 <Table.Cell>
-                  <Health verdict={s.verdict} reason={s.findings[0]?.words} />
+                  {s.step && s.step.lacks.length > 0 ? (
+                    <Text as="span" color="caution" title={s.step.lacks.join("; ")}>
+                      incomplete
+                    </Text>
+                  ) : (
+                    <Health verdict={s.verdict} reason={s.findings[0]?.words} />
+                  )}
                 </Table.Cell>
-                <Table.Cell whiteSpace="nowrap">{count(s.copies.length, "place")}</Table.Cell>
+                <Table.Cell whiteSpace="nowrap">
+                  {s.step
+                    ? `${s.step.members.filter((m) => m.held).length} of ${s.step.members.length} files`
+                    : count(s.copies.length, "place")}
+                </Table.Cell>
                 <Table.Cell color="muted">
                   {[
                     ...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)),

@@ -39,6 +39,19 @@ function Sentence({
   if (exposure.quiet) return <>Nothing of this would be lost now</>;
   const since = exposure.programRuns ? exposure.programDiesSince : exposure.fileLostSince;
   if (since === undefined) return <>No other copy of this file exists yet</>;
+  const run = trail.live?.run;
+  if (run?.heldStep !== undefined && run.heldWritten !== undefined && run.heldRun === run.run) {
+    return (
+      <>
+        You would lose{" "}
+        <Text as="span" color="loss">
+          {count(run.step - run.heldStep, "step")}
+        </Text>
+        , {age(new Date(run.written).getTime() - new Date(run.heldWritten).getTime())} of computing,
+        if the files were lost now
+      </>
+    );
+  }
   return (
     <>
       You would lose{" "}
@@ -128,7 +141,7 @@ export function Trail() {
   const places = new Set(
     all.flatMap((s) => s.copies.map((c) => c.path.slice(0, c.path.lastIndexOf("/")))),
   );
-  const copies = all.flatMap((s) => s.copies.map(() => s.size));
+  const copies = [...new Map(all.flatMap((s) => s.copies.map((c) => [c.id, c.size]))).values()];
   const oldest = all.at(-1);
   const crash = desk.data?.incident ? new Date(desk.data.crash).getTime() : undefined;
   return (

@@ -65,13 +65,16 @@ interface Mark {
   path: string;
 }
 
+/** The set-up of a step stands on the wake once, with the set-up's own state. */
+const isShown = (copy: { role?: string }) => copy.role !== "SETUP";
+
 function marks(trail: TrailView): Mark[] {
   const found: Mark[] = trail.states.flatMap((state) =>
-    state.copies.map((copy) => ({
+    state.copies.filter(isShown).map((copy) => ({
       key: copy.id,
       state: state.id,
       time: time(state.workTo),
-      size: state.size,
+      size: copy.size,
       verdict: copy.fault ? "DAMAGED" : copy.settled ? state.verdict : "DOUBTFUL",
       kind: copy.kind,
       path: copy.path,

@@ -34,6 +34,7 @@ function trail(
         path: `/srv/${kind}/x`,
         originPath: "/srv/x",
         sequence: 1,
+        size: s.size,
         cause: "found",
         settled: true,
         modified: iso(s.at),

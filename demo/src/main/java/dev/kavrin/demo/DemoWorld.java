@@ -103,6 +103,8 @@ public final class DemoWorld {
         project("Summit station", "station", station, Duration.ofMinutes(15));
     ProjectRecord carriageProject =
         project("Carriage", "carriage", carriage, Duration.ofMinutes(10));
+    HeatStudy study = new HeatStudy(root.resolve("incline/heat/brake-disc.setup.json"), clock);
+    Kept heat = keep(heatProject(), "brake-disc.setup.json");
     Kept stations = keep(stationProject, "summit-station.glb");
     Kept carriages = keep(carriageProject, "carriage-02.glb");
     Workday day =
@@ -113,12 +115,14 @@ public final class DemoWorld {
               carriages.incidents().tick(carriageProject);
               carriages.watch().tick();
               stations.watch().tick();
+              study.tick();
+              heat.watch().tick();
             });
 
     Path model = carriage.resolve("carriage-02.glb");
     dayOne(day, model);
-    dayTwo(day, model, station.resolve("summit-station.glb"));
-    dayThree(day, model, carriages);
+    dayTwo(day, model, station.resolve("summit-station.glb"), study);
+    dayThree(day, model, carriages, study);
   }
 
   private void dayOne(Workday day, Path model) throws IOException {
@@ -137,8 +141,9 @@ public final class DemoWorld {
     stop(modeller);
   }
 
-  private void dayTwo(Workday day, Path model, Path station) throws IOException {
+  private void dayTwo(Workday day, Path model, Path station, HeatStudy study) throws IOException {
     clock.jumpTo(crash.minus(Duration.ofHours(30)));
+    study.start(0, 200, 1.0, Duration.ofSeconds(40));
     beginWatching();
     Modeller stations = new Modeller(station, settings(station), clock);
     stations
@@ -160,7 +165,8 @@ public final class DemoWorld {
     stop(modeller);
   }
 
-  private void dayThree(Workday day, Path model, Kept carriages) throws IOException {
+  private void dayThree(Workday day, Path model, Kept carriages, HeatStudy study)
+      throws IOException {
     clock.jumpTo(crash.minus(Duration.ofMinutes(282)));
     beginWatching();
     Modeller first = start(model);
@@ -175,6 +181,7 @@ public final class DemoWorld {
 
     clock.jumpTo(crash.minus(Duration.ofMinutes(131)));
     Modeller second = start(model);
+    study.start(120, 200, 0.85, Duration.ofSeconds(150));
     day.work(
         second,
         131,
@@ -291,6 +298,20 @@ public final class DemoWorld {
         plan,
         List.of(recovery.root().toString()),
         zone.getId());
+  }
+
+  private ProjectRecord heatProject() {
+    return ProjectRecord.of(
+            seededId(),
+            "Brake-disc heat study",
+            "heat",
+            root.resolve("incline/heat").toString(),
+            List.of("*.json"),
+            ProgramSheet.UNKNOWN,
+            HeatStudy.PLAN,
+            List.of(recovery.root().toString()),
+            zone.getId())
+        .joining(List.of("*.setup.json"), HeatStudy.RULE);
   }
 
   private record Kept(ProjectRecord project, Watch watch, IncidentWatch incidents) {}

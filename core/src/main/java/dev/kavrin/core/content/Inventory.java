@@ -19,12 +19,8 @@ public record Inventory(String format, List<Part> parts, List<Link> links, @Null
     return new Inventory(format, parts, links, null);
   }
 
-  /** Parts with geometry of their own that could be read. */
-  public long readableMeshes() {
-    return parts.stream().filter(p -> p.kind().equals("mesh") && p.readable()).count();
-  }
-
-  public long meshes() {
-    return parts.stream().filter(p -> p.kind().equals("mesh")).count();
+  /** What a person would count in it. */
+  public List<Part> counted() {
+    return parts.stream().filter(Part::isCounted).toList();
   }
 }

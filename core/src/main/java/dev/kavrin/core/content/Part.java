@@ -34,6 +34,11 @@ public record Part(
     return new Part(id, parent, label, kind, m, null, exact, null, null, true);
   }
 
+  /** True for what a person would count: meshes, fields, settings; not groups and pictures. */
+  public boolean isCounted() {
+    return kind.equals("mesh") || kind.equals("field") || kind.equals("setting");
+  }
+
   public double measure(String name) {
     Measure m = measures.get(name);
     return m == null ? 0 : m.value();

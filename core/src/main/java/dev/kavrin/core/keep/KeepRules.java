@@ -14,6 +14,8 @@ import java.util.Map;
 
 /** The rules a plan is put together from. */
 public final class KeepRules {
+  static final String PROTECTED = "newest intact: protected";
+
   private KeepRules() {}
 
   /** The {@code n} newest by birth. */
@@ -143,7 +145,8 @@ public final class KeepRules {
       states.stream()
           .filter(KeepState::protecting)
           .max(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
-          .ifPresent(s -> kept.merge(s.id(), "newest intact: protected", (a, b) -> b + ", " + a));
+          .ifPresent(
+              s -> kept.merge(s.id(), PROTECTED, (a, b) -> a.contains(b) ? a : b + ", " + a));
       return kept;
     };
   }

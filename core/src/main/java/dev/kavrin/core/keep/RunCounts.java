@@ -71,7 +71,7 @@ public record RunCounts(int restarts, int everyResult, boolean setupEachTime) {
         keep(
             kept,
             set.result(),
-            everyResult == 1 ? "every result" : "every " + everyResult + ". result");
+            everyResult == 1 ? "each result" : "the result of every " + everyResult + " steps");
         keep(kept, set.setup(), "set-up of a kept step");
       }
       if (!set.marks().isEmpty()) {
@@ -87,7 +87,7 @@ public record RunCounts(int restarts, int everyResult, boolean setupEachTime) {
     sets.stream()
         .filter(KeepSet::whole)
         .max(ORDER)
-        .ifPresent(newest -> all(kept, newest, "newest whole step: protected"));
+        .ifPresent(newest -> all(kept, newest, KeepRules.PROTECTED));
     return kept;
   }
 

@@ -29,21 +29,30 @@ public final class ReaderWorker {
   }
 
   /**
+   * @param number given back with the answer, so that no answer is taken for another's
    * @param name proper name; its ending chooses the reader
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
    */
   public record Request(
-      Ask ask, String path, String name, String otherPath, String otherName, int mostTriangles) {}
+      long number,
+      Ask ask,
+      String path,
+      String name,
+      String otherPath,
+      String otherName,
+      int mostTriangles) {}
 
-  /** One of the first three is there, or the error is. */
-  public record Answer(HealthReport report, Comparison comparison, byte[] preview, String error) {}
+  /** One of report, comparison and preview is there, or the error is. */
+  public record Answer(
+      long number, HealthReport report, Comparison comparison, byte[] preview, String error) {}
 
   private ReaderWorker() {}
 
   public static void main(String[] arguments) throws IOException {
     JsonMapper mapper = JsonMapper.shared();
     PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
+    System.setOut(System.err);
     BufferedReader in =
         new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
     Disk disk = new RealDisk();
@@ -54,12 +63,15 @@ public final class ReaderWorker {
 
   static Answer answer(Disk disk, Request request) {
     Path path = Path.of(request.path());
+    long number = request.number();
     try {
       return switch (request.ask()) {
         case INSPECT ->
-            new Answer(new HealthCheck(disk).inspect(path, request.name()), null, null, null);
+            new Answer(
+                number, new HealthCheck(disk).inspect(path, request.name()), null, null, null);
         case COMPARE ->
             new Answer(
+                number,
                 null,
                 GlbComparison.of(
                     disk, path, request.name(), Path.of(request.otherPath()), request.otherName()),
@@ -67,12 +79,12 @@ public final class ReaderWorker {
                 null);
         case PREVIEW -> {
           try (SeekableByteChannel in = disk.read(path)) {
-            yield new Answer(null, null, GlbPreview.of(in, request.mostTriangles()), null);
+            yield new Answer(number, null, null, GlbPreview.of(in, request.mostTriangles()), null);
           }
         }
       };
     } catch (IOException | RuntimeException failed) {
-      return new Answer(null, null, null, failed.toString());
+      return new Answer(number, null, null, null, failed.toString());
     }
   }
 }

@@ -4,8 +4,11 @@ import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
+import dev.kavrin.core.plan.RunFigures;
 import dev.kavrin.core.store.CaptureRecord;
+import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.RunMeasure;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.place.FolderCheck;
@@ -45,11 +48,17 @@ class PlanController {
   /**
    * @param drops copies that applying would move to the bin
    * @param dropBytes room they take
+   * @param run the same for runs, null if none of the documents is one
    * @param inputs what the figures were computed from
    * @param recovery how the recovery folder stands
    */
   record PlanAnswer(
-      PlanFigures figures, int drops, long dropBytes, PlanInputs inputs, FolderCheck recovery) {}
+      PlanFigures figures,
+      @Nullable RunFigures run,
+      int drops,
+      long dropBytes,
+      PlanInputs inputs,
+      FolderCheck recovery) {}
 
   @PostMapping("/api/projects/{id}/plan/figures")
   PlanAnswer figures(@PathVariable UUID id, @Valid @RequestBody PlanRequest request)
@@ -76,10 +85,24 @@ class PlanController {
     }
     return new PlanAnswer(
         PlanFigures.of(request.plan(), inputs),
+        runFigures(kept, request.plan(), documents),
         dropped.size(),
         dropped.stream().mapToLong(c -> c.content().length()).sum(),
         inputs,
         places.check(kept.project().recovery(), PlaceRole.RECOVERY, kept.project().folder()));
+  }
+
+  @Nullable
+  private static RunFigures runFigures(Kept kept, Plan plan, List<UUID> documents) {
+    List<UUID> runs =
+        kept.recovery().history().documents(kept.project().id()).stream()
+            .filter(d -> documents.contains(d.id()) && kept.project().isRun(d.path()))
+            .map(JournalEntry.DocumentSet::id)
+            .toList();
+    int places = kept.project().recoveries().size();
+    return kept.project().sets() == null
+        ? null
+        : RunFigures.of(plan, RunMeasure.of(kept.recovery().history(), runs, places));
   }
 
   private static PlanInputs inputs(Kept kept, List<UUID> documents) {

@@ -20,8 +20,10 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicLong;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -41,20 +43,28 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
             thread.setDaemon(true);
             return thread;
           });
+  private final AtomicLong asked = new AtomicLong();
   private Process process;
   private BufferedWriter toWorker;
   private BufferedReader fromWorker;
 
   @Override
   public HealthReport inspect(Path file, String name) {
-    Answer answer = ask(new Request(Ask.INSPECT, file.toString(), name, null, null, 0), file);
+    Answer answer =
+        ask(
+            new Request(asked.incrementAndGet(), Ask.INSPECT, file.toString(), name, null, null, 0),
+            file);
     return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
   }
 
   /** Compares two files; a reason instead if the reader gave up. */
   public Comparison compare(Path a, String nameA, Path b, String nameB) {
     Answer answer =
-        ask(new Request(Ask.COMPARE, a.toString(), nameA, b.toString(), nameB, 0), a, b);
+        ask(
+            new Request(
+                asked.incrementAndGet(), Ask.COMPARE, a.toString(), nameA, b.toString(), nameB, 0),
+            a,
+            b);
     if (answer.comparison() == null) {
       throw ProblemException.badInput(
           "could-not-compare", "Could not be compared: " + answer.error());
@@ -64,7 +74,16 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
 
   public byte[] preview(Path file, int mostTriangles) {
     Answer answer =
-        ask(new Request(Ask.PREVIEW, file.toString(), null, null, null, mostTriangles), file);
+        ask(
+            new Request(
+                asked.incrementAndGet(),
+                Ask.PREVIEW,
+                file.toString(),
+                null,
+                null,
+                null,
+                mostTriangles),
+            file);
     if (answer.preview() == null) {
       throw ProblemException.badInput("no-preview", "Could not be drawn: " + answer.error());
     }
@@ -86,11 +105,15 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       if (line == null) {
         throw new IOException("the reader ended (not enough memory?)");
       }
-      return mapper.readValue(line, Answer.class);
+      Answer answer = mapper.readValue(line, Answer.class);
+      if (answer.number() != request.number()) {
+        throw new IOException("the reader answered out of turn");
+      }
+      return answer;
     } catch (TimeoutException slow) {
       stop();
       return failed("reading took too long", request);
-    } catch (IOException | ExecutionException broken) {
+    } catch (IOException | ExecutionException | JacksonException broken) {
       stop();
       return failed(String.valueOf(broken.getMessage()), request);
     } catch (InterruptedException interrupted) {
@@ -102,7 +125,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
 
   private static Answer failed(String why, Request request) {
     LOG.warn("Reader gave up on {}: {}", request.path(), why);
-    return new Answer(null, null, null, why);
+    return new Answer(request.number(), null, null, null, why);
   }
 
   private static Duration limit(Path... files) throws IOException {

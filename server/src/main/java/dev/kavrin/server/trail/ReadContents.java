@@ -29,9 +29,9 @@ class ReadContents {
 
   /**
    * @param id "length-digest"
-   * @param parts meshes that can be read, null where the kind has none
-   * @param meshes all meshes, null where the kind has none
-   * @param labels of the readable meshes
+   * @param parts those that can be read, null where the kind has none
+   * @param partsTotal all of them, null where the kind has none
+   * @param labels of the readable parts
    * @param links files it names
    */
   record Facts(
@@ -40,7 +40,7 @@ class ReadContents {
       String verdict,
       List<Finding> findings,
       @Nullable Long parts,
-      @Nullable Long meshes,
+      @Nullable Long partsTotal,
       List<String> labels,
       List<String> links) {}
 
@@ -63,7 +63,7 @@ class ReadContents {
         row.inventory == null
             ? Inventory.OPAQUE
             : StateRecorder.MAPPER.readValue(row.inventory, Inventory.class);
-    boolean hasParts = !inventory.parts().isEmpty();
+    List<Part> parts = inventory.counted();
     return new Facts(
         row.length + "-" + row.digest,
         row.length,
@@ -71,12 +71,9 @@ class ReadContents {
         row.findings == null
             ? List.of()
             : StateRecorder.MAPPER.readValue(row.findings, new TypeReference<List<Finding>>() {}),
-        hasParts ? inventory.readableMeshes() : null,
-        hasParts ? inventory.meshes() : null,
-        inventory.parts().stream()
-            .filter(p -> p.kind().equals("mesh") && p.readable())
-            .map(Part::label)
-            .toList(),
+        parts.isEmpty() ? null : parts.stream().filter(Part::readable).count(),
+        parts.isEmpty() ? null : (long) parts.size(),
+        parts.stream().filter(Part::readable).map(Part::label).toList(),
         inventory.links().stream().filter(Link::namesFile).map(Link::uri).toList());
   }
 }

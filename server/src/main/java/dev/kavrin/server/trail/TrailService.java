@@ -163,13 +163,14 @@ public class TrailService {
         state.verdict().name(),
         state.standing().stream().flatMap(m -> m.content().findings().stream()).toList(),
         parts,
-        content.meshes(),
+        content.partsTotal(),
         parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
         content.labels(),
         content.links(),
-        state.copies().stream()
-            .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.sourceKind)))
-            .map(c -> view(c, roots))
+        state.members().stream()
+            .flatMap(
+                m -> m.copies().stream().map(c -> view(c, m.role(), m.content().length(), roots)))
+            .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.kind())))
             .toList(),
         marked,
         kept(state, reasons),
@@ -189,7 +190,7 @@ public class TrailService {
         state.members().stream()
             .map(
                 m ->
-                    new TrailView.Member(
+                    new TrailView.StepFile(
                         m.role(),
                         m.path(),
                         m.content().length(),
@@ -212,9 +213,11 @@ public class TrailService {
         .collect(Collectors.joining(", "));
   }
 
-  private static CopyView view(CopyRow c, Map<Long, Path> roots) {
+  private static CopyView view(CopyRow c, @Nullable String role, long size, Map<Long, Path> roots) {
     return new CopyView(
         c.uuid,
+        role,
+        size,
         c.sourceKind,
         c.originKind,
         roots.get(c.placeId).resolve(c.relPath).toString(),

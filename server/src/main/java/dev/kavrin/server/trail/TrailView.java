@@ -63,7 +63,7 @@ public record TrailView(
    * @param lacks what of it is not there, in words; empty if it can be gone on from
    */
   public record Step(
-      long run, long step, List<String> lacks, boolean settled, List<Member> members) {}
+      long run, long step, List<String> lacks, boolean settled, List<StepFile> members) {}
 
   /**
    * One of a step's files.
@@ -71,12 +71,18 @@ public record TrailView(
    * @param path relative to the folder of the run
    * @param held true if a copy of it stands
    */
-  public record Member(String role, String path, long size, String verdict, boolean held) {}
+  public record StepFile(String role, String path, long size, String verdict, boolean held) {}
 
-  /** One file that holds the state. */
+  /**
+   * One file that holds the state, or a part of it.
+   *
+   * @param role what it is in its run, null for a plain file
+   */
   @JsonInclude(JsonInclude.Include.NON_NULL)
   public record CopyView(
       UUID id,
+      @Nullable String role,
+      long size,
       String kind,
       String originKind,
       String path,

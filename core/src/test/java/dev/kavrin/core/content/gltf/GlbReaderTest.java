@@ -134,8 +134,8 @@ class GlbReaderTest {
   void whatCouldBeReadOfACutFileIsShown() throws IOException {
     byte[] whole = carriage();
     Inventory left = read(java.util.Arrays.copyOf(whole, whole.length - 100)).inventory();
-    assertThat(left.meshes()).isEqualTo(3);
-    assertThat(left.readableMeshes()).isEqualTo(2);
+    assertThat(left.counted()).hasSize(3);
+    assertThat(left.counted()).filteredOn(Part::readable).hasSize(2);
   }
 
   @Test
