@@ -1,20 +1,15 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { DocumentLine, OverviewView, ProjectLine } from "../api/schema";
+import type { DocumentLine, Exposure, OverviewView, ProjectLine } from "../api/schema";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { CopyNow } from "../trail/CopyNow";
 import { CopyOpen } from "./CopyOpen";
 import { HowItStands } from "../trail/HowItStands";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
-import { age, count, lostTime, moment, size } from "../shared/words";
+import { age, count, lostSince, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
-
-/** How long ago, in milliseconds; undefined if nothing tells. */
-function since(iso: string | undefined, now: number): number | undefined {
-  return iso === undefined ? undefined : now - new Date(iso).getTime();
-}
 
 interface Worst {
   project: ProjectLine;
@@ -29,7 +24,9 @@ export function worst(overview: OverviewView, now: number): Worst | undefined {
       project.documents.map((document) => ({
         project,
         document,
-        lost: document.exposure.quiet ? 0 : (since(document.exposure.fileLostSince, now) ?? 0),
+        lost: document.exposure.quiet
+          ? 0
+          : (lostSince(document.exposure.fileLostSince, document.exposure, now) ?? 0),
       })),
     )
     .filter((w) => w.lost > 0)
@@ -74,37 +71,22 @@ function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
   );
 }
 
-function Loss({
-  iso,
-  quiet,
-  accepted,
-  now,
-}: {
-  iso: string | undefined;
-  quiet: boolean;
-  accepted: number;
-  now: number;
-}) {
-  if (quiet)
-    return (
-      <Text as="span" color="muted">
-        nothing
-      </Text>
-    );
-  const lost = since(iso, now);
-  if (lost === undefined)
+function Loss(props: { since: string | undefined; exposure: Exposure; now: number }) {
+  const { exposure } = props;
+  const lost = lostSince(props.since, exposure, props.now);
+  if (lost === undefined && !exposure.quiet)
     return (
       <Text as="span" color="caution">
         unknown
       </Text>
     );
-  if (lost < 1000)
+  if (lost === undefined || exposure.quiet || lost < 1000)
     return (
       <Text as="span" color="muted">
         nothing
       </Text>
     );
-  const past = lost > accepted * 1000;
+  const past = lost > exposure.acceptedSeconds * 1000;
   return (
     <Text as="span" color={past ? "loss" : "ink"} fontWeight={past ? "650" : "400"}>
       {age(lost)}
@@ -126,6 +108,7 @@ function DocumentRow({
 }) {
   const { go } = useGo();
   const [copying, setCopying] = useState(false);
+  const written = d.live?.run?.written ?? d.live?.modified;
   return (
     <Table.Row bg="transparent">
       <Table.Cell fontWeight="600">
@@ -139,12 +122,7 @@ function DocumentRow({
       </Table.Cell>
       <Table.Cell>
         {project.programRuns ? (
-          <Loss
-            iso={d.exposure.programDiesSince}
-            quiet={d.exposure.quiet}
-            accepted={d.exposure.acceptedSeconds}
-            now={now}
-          />
+          <Loss since={d.exposure.programDiesSince} exposure={d.exposure} now={now} />
         ) : (
           <Text as="span" color="muted">
             it does not run
@@ -157,16 +135,11 @@ function DocumentRow({
             see the desk
           </Text>
         ) : (
-          <Loss
-            iso={d.exposure.fileLostSince}
-            quiet={d.exposure.quiet}
-            accepted={d.exposure.acceptedSeconds}
-            now={now}
-          />
+          <Loss since={d.exposure.fileLostSince} exposure={d.exposure} now={now} />
         )}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
-        {d.live?.modified ? `${age(now - new Date(d.live.modified).getTime())} ago` : "not there"}
+        {written ? `${age(now - new Date(written).getTime())} ago` : "not there"}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
         {d.newestCopy ? `work of ${moment(d.newestCopy, zone, now)}` : "none yet"}
@@ -182,6 +155,7 @@ function DocumentRow({
             document={d.id}
             modified={d.live?.modified}
             now={now}
+            brief
             open={copying}
             onOpen={setCopying}
           />
@@ -190,6 +164,9 @@ function DocumentRow({
     </Table.Row>
   );
 }
+
+/** There for those who hear the table; those who see it read the first one's. */
+const HIDDEN = { "&&": { height: 0, padding: 0, lineHeight: 0, fontSize: 0, border: 0 } };
 
 const COLUMNS = [
   { head: "Document", width: "19%" },
@@ -208,13 +185,30 @@ function byNeed(projects: readonly ProjectLine[]): ProjectLine[] {
 }
 
 function planWords(project: ProjectLine): string {
+  if (project.everySteps > 0) return `every ${count(project.everySteps, "step")} of a run copied`;
   if (project.everySave) return `a copy of every save, newest ${project.keep} kept`;
   return project.intervalSeconds === 0
     ? "no timed copies"
     : `a copy at most ${age(project.intervalSeconds * 1000)} after a change, newest ${project.keep} kept`;
 }
 
-function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: number; zone: string }) {
+function programWords(project: ProjectLine): string {
+  if (project.program === "unknown program") return "";
+  return `${project.program} ${project.programRuns ? "runs" : "does not run"} · `;
+}
+
+function ProjectBlock({
+  project,
+  heads,
+  now,
+  zone,
+}: {
+  project: ProjectLine;
+  /** The first one names the columns for all. */
+  heads: boolean;
+  now: number;
+  zone: string;
+}) {
   const report = useReport();
   const { go } = useGo();
   const first = project.documents[0];
@@ -225,7 +219,14 @@ function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: numbe
           {project.name}
         </Text>
         <Text fontSize="13px" color="muted" flex="1">
-          {project.program} {project.programRuns ? "runs" : "does not run"} · {planWords(project)}
+          {programWords(project)}
+          {planWords(project)}
+          {project.linked > 0 && ` · ${count(project.linked, "linked file")} copied too`}
+          {project.cautions.map((c) => (
+            <Text as="span" key={c} color="caution" ml="3">
+              ▲ {c}
+            </Text>
+          ))}
         </Text>
         {first && (
           <Side size="xs" onClick={() => go(`/plan/${first.id}`)}>
@@ -239,11 +240,6 @@ function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: numbe
         )}
       </Flex>
       <Failure error={report.error} />
-      {project.cautions.map((c) => (
-        <Text key={c} fontSize="13px" color="caution">
-          ▲ {c}
-        </Text>
-      ))}
       {project.documents.length === 0 ? (
         <Text fontSize="13px" color="muted" mt="1">
           No document matches the project&apos;s rule in {project.folder} yet. New ones join by
@@ -255,7 +251,7 @@ function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: numbe
           fontSize="13px"
           mt="1"
           tableLayout="fixed"
-          css={{ "& td, & th": { borderColor: "hairline" } }}
+          css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
         >
           <colgroup>
             {COLUMNS.map((c) => (
@@ -265,7 +261,12 @@ function ProjectBlock({ project, now, zone }: { project: ProjectLine; now: numbe
           <Table.Header>
             <Table.Row bg="transparent">
               {COLUMNS.map((c) => (
-                <Table.ColumnHeader key={c.head} color="muted" fontWeight="400">
+                <Table.ColumnHeader
+                  key={c.head}
+                  color="muted"
+                  fontWeight="400"
+                  css={heads ? {} : HIDDEN}
+                >
                   {c.head}
                 </Table.ColumnHeader>
               ))}
@@ -327,8 +328,14 @@ export function Overview() {
           </Side>
         </Notice>
       ))}
-      {byNeed(projects).map((p) => (
-        <ProjectBlock key={p.id} project={p} now={now} zone={session.data?.zone ?? "UTC"} />
+      {byNeed(projects).map((p, i) => (
+        <ProjectBlock
+          key={p.id}
+          heads={i === 0}
+          project={p}
+          now={now}
+          zone={session.data?.zone ?? "UTC"}
+        />
       ))}
     </Box>
   );

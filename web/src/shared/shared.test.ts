@@ -2,7 +2,17 @@ import { describe, expect, it } from "vitest";
 import type { PartChange } from "../api/schema";
 import { looks } from "../compare/scene";
 import { NO_SHEET, toForm, toSheet } from "../programs/sheet";
-import { age, change, count, lostTime, moment, seconds, size, sizeChange } from "./words";
+import {
+  age,
+  change,
+  count,
+  lostSince,
+  lostTime,
+  moment,
+  seconds,
+  size,
+  sizeChange,
+} from "./words";
 
 describe("words", () => {
   it("shows sizes decimal", () => {
@@ -12,6 +22,15 @@ describe("words", () => {
     expect(size(-9_700_000)).toBe("−9.7 MB");
     expect(sizeChange(300_000)).toBe("+300.0 kB");
     expect(change(-2)).toBe("−2");
+  });
+
+  it("lets a loss grow only while the program runs", () => {
+    const at = "2031-03-03T09:00:00Z";
+    const later = Date.parse(at) + 60_000;
+    const since = "2031-03-03T08:50:00Z";
+    expect(lostSince(since, { at, programRuns: false }, later)).toBe(600_000);
+    expect(lostSince(since, { at, programRuns: true }, later)).toBe(660_000);
+    expect(lostSince(undefined, { at, programRuns: true }, later)).toBeUndefined();
   });
 
   it("says ages as people do", () => {

@@ -38,6 +38,17 @@ export function age(milliseconds: number): string {
   return `${Math.round(hours / 24)} days`;
 }
 
+/** Work since a moment, in milliseconds: it grows while the program runs; undefined if unknown. */
+export function lostSince(
+  since: string | undefined,
+  exposure: { at: string; programRuns: boolean },
+  now: number,
+): number | undefined {
+  if (since === undefined) return undefined;
+  const until = exposure.programRuns ? now : new Date(exposure.at).getTime();
+  return until - new Date(since).getTime();
+}
+
 /** "11 minutes", for the sentence a person came to hear. */
 export function lostTime(milliseconds: number): string {
   const minutes = Math.round(milliseconds / 60_000);

@@ -11,6 +11,8 @@ export function CopyNow(props: {
   modified: string | undefined;
   now: number;
   open: boolean;
+  /** In a row of many: a small button without its key. */
+  brief?: boolean;
   onOpen: (open: boolean) => void;
 }) {
   const [note, setNote] = useState("");
@@ -22,9 +24,15 @@ export function CopyNow(props: {
   const done = copy.isSuccess || next.isSuccess;
   return (
     <>
-      <Side onClick={() => props.onOpen(true)} disabled={!props.modified}>
-        Copy what is on disk now <Key>n</Key>
-      </Side>
+      {props.brief ? (
+        <Side size="xs" onClick={() => props.onOpen(true)} disabled={!props.modified}>
+          Copy now
+        </Side>
+      ) : (
+        <Side onClick={() => props.onOpen(true)} disabled={!props.modified}>
+          Copy what is on disk now <Key>n</Key>
+        </Side>
+      )}
       <FormDialog
         open={props.open}
         onOpen={(open) => {

@@ -104,9 +104,15 @@ export function Inspector(props: {
       ))}
       {state.links.length > 0 && (
         <Box borderTop="1px solid" borderColor="hairline" pt="2">
-          <Text fontSize="13px" color="muted">
-            Leans on {state.links.join(", ")}
-          </Text>
+          <Text fontSize="13px">Leans on</Text>
+          {state.links.map((l) => (
+            <Text key={l.path} fontSize="12px" color={l.held === false ? "loss" : "muted"}>
+              <Text as="span" fontFamily="mono">
+                {l.path}
+              </Text>
+              {l.held === undefined ? "" : l.held ? " · copied as it was then" : " · missing then"}
+            </Text>
+          ))}
         </Box>
       )}
     </Flex>

@@ -36,9 +36,9 @@ export function whenWords(workTo: string, crash: number | undefined, now: number
 }
 
 const COLUMNS = [
-  ["Work of", "88px"],
-  ["How long ago", "156px"],
-  ["Found as", "190px"],
+  ["Work of", "110px"],
+  ["How long ago", "172px"],
+  ["Found as", "178px"],
   ["Parts", "70px"],
   ["Size", "106px"],
   ["Health", "88px"],

@@ -6,7 +6,7 @@ import { useGo, useMarkers, useWhere } from "../app/where";
 import { RestoreDialog } from "../restore/RestoreDialog";
 import { useKeys } from "../shared/keys";
 import { Empty, Failure, Figure, Key, Loading, Main, PageHead, PathText } from "../shared/parts";
-import { age, count, KIND, lostTime, moment, size } from "../shared/words";
+import { age, count, KIND, lostSince, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 import { BinList } from "./BinList";
 import { CopyNow } from "./CopyNow";
@@ -38,7 +38,8 @@ function Sentence({
   const { exposure } = trail;
   if (exposure.quiet) return <>Nothing of this would be lost now</>;
   const since = exposure.programRuns ? exposure.programDiesSince : exposure.fileLostSince;
-  if (since === undefined) return <>No other copy of this file exists yet</>;
+  const lost = lostSince(since, exposure, now);
+  if (lost === undefined) return <>No other copy of this file exists yet</>;
   const run = trail.live?.run;
   if (run?.heldStep !== undefined && run.heldWritten !== undefined && run.heldRun === run.run) {
     return (
@@ -56,7 +57,7 @@ function Sentence({
     <>
       You would lose{" "}
       <Text as="span" color="loss">
-        {age(now - new Date(since).getTime())}
+        {age(lost)}
       </Text>{" "}
       of work if {exposure.programRuns ? "the program died" : "the file were lost"} now
     </>
@@ -143,7 +144,7 @@ export function Trail() {
   );
   const copies = [...new Map(all.flatMap((s) => s.copies.map((c) => [c.id, c.size]))).values()];
   const oldest = all.at(-1);
-  const crash = desk.data?.incident ? new Date(desk.data.crash).getTime() : undefined;
+  const crash = desk.data?.incident?.open ? new Date(desk.data.crash).getTime() : undefined;
   return (
     <Flex direction="column" h="100%">
       <PageHead

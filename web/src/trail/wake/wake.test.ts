@@ -45,7 +45,7 @@ function trail(
     watched: [],
     bin: [],
     lookedAt: [],
-    exposure: { quiet: false, programRuns: false, acceptedSeconds: 600 },
+    exposure: { at: iso(NOW), quiet: false, programRuns: false, acceptedSeconds: 600 },
   };
 }
 

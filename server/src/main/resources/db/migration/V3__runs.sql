@@ -8,4 +8,7 @@ alter table state add column step bigint;
 alter table state add column lacks text;
 alter table state add column settled boolean not null default true;
 alter table state add column role text;
+-- A document that joined because another leans on it.
+alter table document add column linked boolean not null default false;
+
 create index state_entry_state on state_entry (state_id);

@@ -33,8 +33,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import java.util.UUID;
 
 /**
@@ -58,14 +60,14 @@ public final class DemoWorld {
   private final RecoveryFolder recovery;
   private final Publisher publisher;
   private final HealthCheck health = new HealthCheck(disk);
-  private boolean modellerRuns;
+  private final Set<String> running = new HashSet<>();
   private Instant watchingSince;
 
   private DemoWorld(Path root, Instant now, ZoneId zone, String node) throws IOException {
     this.root = root;
     this.zone = zone;
     this.crash = now.minus(CRASH_BEFORE_NOW).truncatedTo(ChronoUnit.SECONDS);
-    this.clock = new SimClock(crash.minus(Duration.ofHours(57)));
+    this.clock = new SimClock(crash.minus(Duration.ofDays(28)));
     this.publisher = new Publisher(disk, node);
     Path keep = root.resolve("keep");
     UUID uuid = seededId();
@@ -98,11 +100,15 @@ public final class DemoWorld {
     Path station = root.resolve("incline/station");
     begin(carriage, "carriage-02.glb", Carriage.begun());
     begin(station, "summit-station.glb", station());
-    Pictures.write(carriage.resolve("pictures"));
+    Pictures.write(carriage.resolve("pictures"), clock.instant());
     ProjectRecord stationProject =
         project("Summit station", "station", station, Duration.ofMinutes(15));
     ProjectRecord carriageProject =
         project("Carriage", "carriage", carriage, Duration.ofMinutes(10));
+    Drafting drafting = new Drafting(root.resolve("incline/drawings"), clock, random);
+    Kept drawings = keep(drawingsProject(), Drafting.SHEETS.toArray(String[]::new));
+    draw(drafting, drawings);
+    clock.jumpTo(crash.minus(Duration.ofHours(57)));
     HeatStudy study = new HeatStudy(root.resolve("incline/heat/brake-disc.setup.json"), clock);
     Kept heat = keep(heatProject(), "brake-disc.setup.json");
     Kept stations = keep(stationProject, "summit-station.glb");
@@ -123,6 +129,43 @@ public final class DemoWorld {
     dayOne(day, model);
     dayTwo(day, model, station.resolve("summit-station.glb"), study);
     dayThree(day, model, carriages, study);
+  }
+
+  /** Weeks at the drawing board, with four crashes; the same folder is quiet in the last days. */
+  private void draw(Drafting drafting, Kept drawings) throws IOException {
+    for (int day = 27; day > 3; day--) {
+      clock.jumpTo(crash.minus(Duration.ofDays(day)));
+      boolean weekend = clock.instant().atZone(zone).getDayOfWeek().getValue() > 5;
+      if (!weekend) {
+        beginWatching();
+        String sheet = Drafting.SHEETS.get(random.nextInt(Drafting.SHEETS.size()));
+        running.add(Drafting.PROCESS);
+        drafting.open(sheet);
+        for (int save = 0; save < 5 + random.nextInt(4); save++) {
+          drafting.workOn(sheet);
+          pass(Duration.ofMinutes(24), Duration.ofMinutes(6), drawings);
+        }
+        running.remove(Drafting.PROCESS);
+        if (day % 6 == 3) {
+          drafting.dieWhileSaving(sheet);
+          noticed(drawings, false);
+          drafting.close(sheet);
+          drafting.saveAgain(sheet);
+        } else {
+          drafting.close(sheet);
+        }
+        pass(Duration.ofMinutes(30), Duration.ofMinutes(10), drawings);
+        watched();
+      }
+    }
+  }
+
+  private void pass(Duration time, Duration tick, Kept kept) throws IOException {
+    for (Duration gone = Duration.ZERO; gone.compareTo(time) < 0; gone = gone.plus(tick)) {
+      clock.advance(tick);
+      kept.incidents().tick(kept.project());
+      kept.watch().tick();
+    }
   }
 
   private void dayOne(Workday day, Path model) throws IOException {
@@ -175,7 +218,7 @@ public final class DemoWorld {
         .scene()
         .put("Trial lamp", "Fittings", Shapes.moved(Shapes.box(0.2, 0.2, 0.2, 4), 3.6, 1.4, 0));
     first.writeRescue();
-    modellerRuns = false;
+    running.clear();
     clock.advance(Duration.ofSeconds(2));
     noticed(carriages, false);
 
@@ -195,7 +238,7 @@ public final class DemoWorld {
         .scene()
         .put("Sand box", "Running gear", Shapes.moved(Shapes.box(0.4, 0.4, 0.4, 6), 3, -0.9, 0.3));
     second.dieWhileSaving(0.61);
-    modellerRuns = false;
+    running.clear();
     clock.jumpTo(crash.plusSeconds(1));
     noticed(carriages, true);
   }
@@ -223,13 +266,13 @@ public final class DemoWorld {
   }
 
   private Modeller start(Path model) throws IOException {
-    modellerRuns = true;
+    running.add(sheet().process());
     return new Modeller(model, settings(model), clock);
   }
 
   private void stop(Modeller modeller) throws IOException {
     modeller.close();
-    modellerRuns = false;
+    running.clear();
     clock.advance(Duration.ofMinutes(20));
     watched();
   }
@@ -316,12 +359,30 @@ public final class DemoWorld {
 
   private record Kept(ProjectRecord project, Watch watch, IncidentWatch incidents) {}
 
-  private Kept keep(ProjectRecord project, String document) throws IOException {
+  private ProjectRecord drawingsProject() {
+    return ProjectRecord.of(
+        seededId(),
+        "Track plan and sections",
+        "drawings",
+        root.resolve("incline/drawings").toString(),
+        List.of("*.dxf"),
+        Drafting.program(),
+        Plan.every(
+            Duration.ofMinutes(20),
+            new Counts(6, Duration.ZERO, Duration.ofDays(30), Duration.ZERO, 0, 0),
+            Duration.ofMinutes(45)),
+        List.of(recovery.root().toString()),
+        zone.getId());
+  }
+
+  private Kept keep(ProjectRecord project, String... documents) throws IOException {
     recovery.record(new JournalEntry.ProjectSet(clock.instant(), ILSE, project));
-    recovery.record(
-        new JournalEntry.DocumentSet(clock.instant(), seededId(), project.id(), document));
+    for (String document : documents) {
+      recovery.record(
+          new JournalEntry.DocumentSet(clock.instant(), seededId(), project.id(), document));
+    }
     Recoveries recoveries = Recoveries.of(recovery);
-    ProcessTable processes = words -> modellerRuns;
+    ProcessTable processes = running::contains;
     Capturer capturer = new Capturer(disk, publisher, health, recoveries, clock);
     Keeper keeper = new Keeper(disk, publisher, recoveries, clock);
     return new Kept(

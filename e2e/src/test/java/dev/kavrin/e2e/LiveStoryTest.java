@@ -78,7 +78,7 @@ class LiveStoryTest {
           .isDisabled();
 
       byte[] autosaved;
-      try (Program program = new Program(service, model, settings)) {
+      try (Program program = Program.modeller(service, model, settings)) {
         program.say("add Ticket window");
         program.say("save");
         await()

@@ -78,7 +78,7 @@ class PlanStoryTest {
       fill("Recovery folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
       button("Watch this folder").click();
-      try (Program program = new Program(service, model, settings);
+      try (Program program = Program.modeller(service, model, settings);
           Drive drive = new Drive(service.world().resolve("drive"), shelf)) {
         everySave(program);
         heldOnPurpose(program, work);

@@ -1,6 +1,7 @@
 package dev.kavrin.core.content;
 
 import java.util.Map;
+import java.util.Set;
 
 /**
  * A named thing inside a file.
@@ -28,15 +29,17 @@ public record Part(
     String surface,
     boolean readable) {
 
+  private static final Set<String> COUNTED = Set.of("mesh", "layer", "field", "setting");
+
   /** A part that stands nowhere in space. */
   public static Part of(
       String id, String parent, String label, String kind, Map<String, Measure> m, String exact) {
     return new Part(id, parent, label, kind, m, null, exact, null, null, true);
   }
 
-  /** True for what a person would count: meshes, fields, settings; not groups and pictures. */
+  /** True for what a person would count; groups and pictures are not. */
   public boolean isCounted() {
-    return kind.equals("mesh") || kind.equals("field") || kind.equals("setting");
+    return COUNTED.contains(kind);
   }
 
   public double measure(String name) {

@@ -3,6 +3,7 @@ package dev.kavrin.core.health;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
+import dev.kavrin.core.content.dxf.DxfReader;
 import dev.kavrin.core.content.gltf.GlbReader;
 import dev.kavrin.core.content.hdf5.Hdf5Reader;
 import dev.kavrin.core.content.json.JsonReader;
@@ -18,7 +19,7 @@ import java.util.List;
 /** Reads a file through the reader of its format, or as opaque bytes. In this process. */
 public final class HealthCheck implements Inspector {
   private static final List<ContentReader> READERS =
-      List.of(new GlbReader(), new JsonReader(), new Hdf5Reader());
+      List.of(new GlbReader(), new DxfReader(), new JsonReader(), new Hdf5Reader());
   private static final int BLOCK = 1 << 16;
 
   private final Disk disk;

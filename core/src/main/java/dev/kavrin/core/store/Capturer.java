@@ -1,6 +1,7 @@
 package dev.kavrin.core.store;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
@@ -140,8 +141,10 @@ public final class Capturer {
    *
    * @param folder the first folder that holds it
    * @param made false if copies already held exactly these bytes; nothing was written then
+   * @param links files it names, as far as it was read for this copy
    */
-  public record Result(RecoveryFolder folder, CaptureRecord capture, boolean made) {
+  public record Result(
+      RecoveryFolder folder, CaptureRecord capture, boolean made, List<Link> links) {
     public Path file() {
       return folder.absolute(capture.path());
     }
@@ -198,7 +201,7 @@ public final class Capturer {
       Exception failed = outcomes.get(i).failure();
       if (failed instanceof Held already) {
         abandon(seat, already);
-        held = new Result(seat.folder(), already.capture, false);
+        held = new Result(seat.folder(), already.capture, false, List.of());
         continue;
       }
       try {
@@ -206,7 +209,10 @@ public final class Capturer {
         long millis = Duration.ofNanos(System.nanoTime() - start).toMillis();
         CaptureRecord capture = gated.record(seat, outcomes.get(i).content(), work, millis);
         seat.folder().record(new JournalEntry.Captured(clock.instant(), seat.op(), capture));
-        made = made == null ? new Result(seat.folder(), capture, true) : made;
+        made =
+            made == null
+                ? new Result(seat.folder(), capture, true, gated.report.inventory().links())
+                : made;
       } catch (SourceException unfit) {
         abandon(seat, unfit);
         failure = unfit;

@@ -4,12 +4,14 @@ import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepSet;
 import dev.kavrin.core.keep.KeepState;
 import dev.kavrin.core.store.JournalEntry.Intent;
+import dev.kavrin.core.trail.Manifest;
 import dev.kavrin.core.trail.SetRule.Role;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -35,6 +37,8 @@ public final class History {
   private final Map<UUID, JournalEntry.IncidentSet> incidents = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Moment> moments = new LinkedHashMap<>();
   private final Map<UUID, Map<SetKey, JournalEntry.SetTaken>> sets = new LinkedHashMap<>();
+
+  private final Map<UUID, Map<String, JournalEntry.LinksSeen>> links = new LinkedHashMap<>();
 
   /** A step is recorded once; a later record of it holds. */
   private record SetKey(long run, long step) {
@@ -99,6 +103,8 @@ public final class History {
       moments.put(e.id(), e);
     } else if (entry instanceof JournalEntry.SetTaken e) {
       sets.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(SetKey.of(e), e);
+    } else if (entry instanceof JournalEntry.LinksSeen e) {
+      links.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(e.state(), e);
     }
   }
 
@@ -171,6 +177,7 @@ public final class History {
           .filter(m -> m.document().equals(document.id()))
           .forEach(facts::add);
       facts.addAll(sets.getOrDefault(document.id(), Map.of()).values());
+      facts.addAll(links.getOrDefault(document.id(), Map.of()).values());
     }
     incidents.values().stream().filter(i -> i.project().equals(project)).forEach(facts::add);
     facts.addAll(moments(project));
@@ -194,6 +201,8 @@ public final class History {
       known = moments.get(e.id());
     } else if (fact instanceof JournalEntry.SetTaken e) {
       known = sets.getOrDefault(e.document(), Map.of()).get(SetKey.of(e));
+    } else if (fact instanceof JournalEntry.LinksSeen e) {
+      known = links.getOrDefault(e.document(), Map.of()).get(e.state());
     } else {
       return false;
     }
@@ -220,6 +229,33 @@ public final class History {
         .mapToLong(CaptureRecord::sequence)
         .max()
         .orElse(0);
+  }
+
+  /** What a state leaned on when it was copied; empty if it leaned on nothing. */
+  public synchronized List<JournalEntry.Leaned> leansOn(UUID document, String state) {
+    JournalEntry.LinksSeen seen = links.getOrDefault(document, Map.of()).get(state);
+    return seen == null ? List.of() : seen.links();
+  }
+
+  /** States of a linked file on which a state that still stands leans. */
+  private Set<String> leanedOn(UUID linked) {
+    JournalEntry.DocumentSet document = documents.get(linked);
+    Set<String> leaned = new TreeSet<>();
+    if (document == null || !document.linked()) {
+      return leaned;
+    }
+    Set<String> stands = new HashSet<>();
+    standing.values().forEach(c -> stands.add(c.document() + c.state()));
+    for (Map<String, JournalEntry.LinksSeen> seen : links.values()) {
+      for (JournalEntry.LinksSeen state : seen.values()) {
+        if (stands.contains(state.document() + state.state())) {
+          state.links().stream()
+              .filter(l -> l.path().equals(document.path()) && l.content() != null)
+              .forEach(l -> leaned.add(Manifest.ofFile(l.content()).digest()));
+        }
+      }
+    }
+    return leaned;
   }
 
   /** Steps of a run that were copied, in the order (run, step). */
@@ -290,6 +326,7 @@ public final class History {
     captures(document)
         .forEach(c -> byState.computeIfAbsent(c.state(), k -> new ArrayList<>()).add(c));
     List<KeepState> states = new ArrayList<>();
+    Set<String> leaned = leanedOn(document);
     byState.forEach(
         (state, copies) ->
             states.add(
@@ -299,12 +336,16 @@ public final class History {
                     copies.get(0).workTo(),
                     copies.stream().mapToLong(c -> c.content().length()).sum(),
                     copies.stream().anyMatch(CaptureRecord::protects),
-                    reasons(document, state, copies))));
+                    reasons(document, state, copies, leaned.contains(state)))));
     return states;
   }
 
-  private Set<String> reasons(UUID document, String state, List<CaptureRecord> copies) {
+  private Set<String> reasons(
+      UUID document, String state, List<CaptureRecord> copies, boolean leaned) {
     Set<String> reasons = new TreeSet<>(marks(document, state));
+    if (leaned) {
+      reasons.add("a kept state leans on it");
+    }
     if (copies.stream().anyMatch(c -> c.note() != null)) {
       reasons.add("noted");
     }

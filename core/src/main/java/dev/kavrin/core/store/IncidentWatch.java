@@ -66,7 +66,7 @@ public final class IncidentWatch {
     }
     List<Seen> crashed = new ArrayList<>();
     List<Seen> closed = new ArrayList<>();
-    for (JournalEntry.DocumentSet known : recoveries.history().documents(project.id())) {
+    for (JournalEntry.DocumentSet known : own(project)) {
       Seen seen = look(project, known);
       switch (seen.signs().judge()) {
         case CRASH -> crashed.add(seen);
@@ -82,6 +82,11 @@ public final class IncidentWatch {
     return closed.isEmpty()
         ? Optional.empty()
         : Optional.of(raise(project, closed, "closed", alive, now));
+  }
+
+  /** Its documents without what they lean on. */
+  private List<JournalEntry.DocumentSet> own(ProjectRecord project) {
+    return recoveries.history().documents(project.id()).stream().filter(d -> !d.linked()).toList();
   }
 
   private Seen look(ProjectRecord project, JournalEntry.DocumentSet document) throws IOException {
@@ -136,7 +141,7 @@ public final class IncidentWatch {
   /** Raises an incident because a person says so, for all documents of the project. */
   public synchronized JournalEntry.IncidentSet report(ProjectRecord project) throws IOException {
     List<Seen> all = new ArrayList<>();
-    for (JournalEntry.DocumentSet d : recoveries.history().documents(project.id())) {
+    for (JournalEntry.DocumentSet d : own(project)) {
       all.add(new Seen(d, null, d.path() + ": reported by a person"));
     }
     return raise(project, all, "reported", lastAlive, clock.instant());

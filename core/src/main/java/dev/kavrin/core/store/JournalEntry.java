@@ -29,6 +29,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.Restored.class, name = "restored"),
   @Type(value = JournalEntry.Moment.class, name = "moment"),
   @Type(value = JournalEntry.SetTaken.class, name = "set"),
+  @Type(value = JournalEntry.LinksSeen.class, name = "links"),
   @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
@@ -42,8 +43,27 @@ public sealed interface JournalEntry {
   /** A project's copies were moved out of this folder; it serves the project no longer. */
   record Left(Instant at, UUID project) implements JournalEntry {}
 
-  /** A document, by its path relative to the project folder. */
-  record DocumentSet(Instant at, UUID id, UUID project, String path) implements JournalEntry {}
+  /**
+   * A document, by its path relative to the project folder.
+   *
+   * @param linked true if it joined because another leans on it
+   */
+  record DocumentSet(Instant at, UUID id, UUID project, String path, boolean linked)
+      implements JournalEntry {
+    public DocumentSet(Instant at, UUID id, UUID project, String path) {
+      this(at, id, project, path, false);
+    }
+  }
+
+  /** What a state leaned on when it was copied. */
+  record LinksSeen(Instant at, UUID document, String state, List<Leaned> links)
+      implements JournalEntry {}
+
+  /**
+   * @param path relative to the project folder
+   * @param content null if it was missing or being written
+   */
+  record Leaned(String path, @Nullable ContentId content) {}
 
   /** The live file was seen written; content null until somebody read it. */
   record Written(Instant at, UUID document, Instant modified, long size, ContentId content)

@@ -21,11 +21,12 @@ public final class RunMeasure {
     long result = 0;
     long steps = 0;
     for (UUID run : runs) {
+      List<SetRecord> sets = history.sets(run);
+      long newest = sets.isEmpty() ? 0 : sets.get(sets.size() - 1).run();
       SetRecord before = null;
-      for (SetRecord set : history.sets(run)) {
-        if (before != null
-            && before.run() == set.run()
-            && set.written().isAfter(before.written())) {
+      for (SetRecord set : sets) {
+        boolean follows = before != null && before.run() == newest;
+        if (follows && set.written().isAfter(before.written())) {
           perStep.add(
               Duration.between(before.written(), set.written())
                   .dividedBy(set.step() - before.step()));

@@ -28,6 +28,7 @@ public final class Watch {
   private final Recoveries recoveries;
   private final Capturer capturer;
   private final Keeper keeper;
+  private final LinkedFiles links;
   private final Busy busy;
   private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
@@ -72,6 +73,7 @@ public final class Watch {
     this.recoveries = recoveries;
     this.capturer = capturer;
     this.keeper = keeper;
+    this.links = new LinkedFiles(disk, recoveries, capturer, clock);
     this.busy = new Busy(disk, processes);
     this.clock = clock;
     this.project = project;
@@ -109,7 +111,7 @@ public final class Watch {
   /** Looks at every live file once and copies what is due. Never throws for one document. */
   public synchronized void tick() {
     Map<HandsOff, Optional<String>> reasons = new HashMap<>();
-    for (Watched document : documents.values()) {
+    for (Watched document : List.copyOf(documents.values())) {
       try {
         look(document);
         HandsOff plan = project.planFor(document.id()).handsOff();
@@ -232,6 +234,9 @@ public final class Watch {
       document.copied();
     }
     if (result.made()) {
+      links
+          .follow(project, document.id(), live(document), result)
+          .forEach(d -> watch(d.id(), d.path()));
       keeper.apply(project, document.id());
     }
     return result;

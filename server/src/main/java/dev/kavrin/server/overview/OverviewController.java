@@ -80,6 +80,9 @@ class OverviewController {
       @Nullable IncidentService.Incident incident,
       @Nullable Long lostSeconds) {}
 
+  /**
+   * @param linked files its documents lean on that are copied too
+   */
   record ProjectLine(
       UUID id,
       String name,
@@ -91,8 +94,10 @@ class OverviewController {
       boolean recoveryHere,
       long intervalSeconds,
       boolean everySave,
+      int everySteps,
       int keep,
       List<DocumentLine> documents,
+      int linked,
       List<String> cautions) {}
 
   record OverviewView(List<ProjectLine> projects, List<String> disagreements) {}
@@ -130,10 +135,11 @@ class OverviewController {
         incidents.of(p.id()).stream().filter(IncidentService.Incident::open).toList();
     List<DocumentLine> lines = new ArrayList<>();
     boolean runs = false;
-    List<Document> documents = projects.documents(p.id());
-    Map<UUID, Summaries.Summary> all = summaries.of(p, documents);
+    List<Document> all = projects.documents(p.id());
+    List<Document> documents = all.stream().filter(d -> !d.linked()).toList();
+    Map<UUID, Summaries.Summary> stand = summaries.of(p, documents);
     for (Document d : documents) {
-      Summaries.Summary summary = all.get(d.id());
+      Summaries.Summary summary = stand.get(d.id());
       runs |= summary.exposure().programRuns();
       lines.add(line(d, summary, open));
     }
@@ -150,8 +156,10 @@ class OverviewController {
         recoveryHere,
         p.plan().interval().toSeconds(),
         p.plan().everySave(),
+        p.sets() == null ? 0 : p.plan().everySteps(),
         p.plan().keep().newest(),
         lines,
+        all.size() - documents.size(),
         cautions(p, workHere, recoveryHere));
   }
 

@@ -71,8 +71,9 @@ class PlanController {
             : present.except(request.document(), request.plan());
     List<UUID> documents =
         request.document() == null
-            ? kept.watch().watched().stream()
-                .filter(d -> !present.exceptions().containsKey(d))
+            ? kept.recovery().history().documents(id).stream()
+                .filter(d -> !d.linked() && !present.exceptions().containsKey(d.id()))
+                .map(JournalEntry.DocumentSet::id)
                 .toList()
             : List.of(request.document());
     PlanInputs inputs = inputs(kept, documents);

@@ -12,11 +12,16 @@ import java.nio.file.NoSuchFileException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
 import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.transaction.TransactionException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 
 /** Turns what went wrong into RFC 9457 problem details. */
@@ -27,6 +32,22 @@ class Problems extends ResponseEntityExceptionHandler {
   /** The page went away while it was answered; there is nobody to tell. */
   @ExceptionHandler(org.apache.catalina.connector.ClientAbortException.class)
   void gone() {}
+
+  /** What a value's own type says against it, where it does; the reason lies behind the reading. */
+  @Override
+  protected ResponseEntity<Object> handleHttpMessageNotReadable(
+      HttpMessageNotReadableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+      if (cause instanceof IllegalArgumentException told) {
+        return handleExceptionInternal(
+            e, handle(told), headers, HttpStatus.UNPROCESSABLE_CONTENT, request);
+      }
+    }
+    return super.handleHttpMessageNotReadable(e, headers, status, request);
+  }
 
   @ExceptionHandler
   ProblemDetail handle(ProblemException e) {

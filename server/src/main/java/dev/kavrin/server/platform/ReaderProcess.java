@@ -148,6 +148,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                     "-XX:+ExitOnOutOfMemoryError",
                     "-Dsun.jnu.encoding=UTF-8",
                     "-Dfile.encoding=UTF-8",
+                    "-Dlogback.configurationFile=quiet-logging.xml",
                     "-cp",
                     System.getProperty("java.class.path"),
                     ReaderWorker.class.getName()))

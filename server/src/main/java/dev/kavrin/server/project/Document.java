@@ -8,5 +8,7 @@ import java.util.UUID;
  *
  * @param path relative to the project folder
  * @param live the whole path
+ * @param linked true if it joined because another leans on it
  */
-public record Document(long key, UUID id, UUID project, long workPlace, String path, Path live) {}
+public record Document(
+    long key, UUID id, UUID project, long workPlace, String path, Path live, boolean linked) {}

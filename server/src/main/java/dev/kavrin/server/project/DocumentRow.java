@@ -23,4 +23,6 @@ class DocumentRow {
 
   @Column(name = "rel_path")
   String relPath;
+
+  boolean linked;
 }

@@ -45,6 +45,7 @@ class ProjectRecords implements JournalListener {
                 row.uuid = e.id();
                 row.projectId = projects.findByUuid(e.project()).orElseThrow().id;
                 row.relPath = e.path();
+                row.linked = e.linked();
                 return documents.save(row);
               });
     }

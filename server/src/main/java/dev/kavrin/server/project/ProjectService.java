@@ -366,7 +366,7 @@ public class ProjectService {
 
   private Document seen(DocumentRow d, ProjectRow p) {
     Path live = Path.of(path(p.workPlaceId)).resolve(d.relPath);
-    return new Document(d.id, d.uuid, p.uuid, p.workPlaceId, d.relPath, live);
+    return new Document(d.id, d.uuid, p.uuid, p.workPlaceId, d.relPath, live, d.linked);
   }
 
   /** Key of a project in the records. */

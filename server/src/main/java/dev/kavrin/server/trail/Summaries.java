@@ -143,6 +143,7 @@ public class Summaries {
                 liveIsHeld && run.isHeld(),
                 runs);
     return new TrailView.Exposure(
+        now,
         e.programDies() == null ? null : now.minus(e.programDies()),
         e.fileLost() == null ? null : now.minus(e.fileLost()),
         e.quiet(),

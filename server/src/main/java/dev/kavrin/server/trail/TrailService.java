@@ -137,6 +137,7 @@ public class TrailService {
               roots,
               marked.getOrDefault(state.row().manifestDigest, List.of()),
               reasons,
+              leaned(document, state, kept),
               state.isStep() ? step : plain);
       views.add(0, view);
       step = state.isStep() ? view : step;
@@ -150,6 +151,7 @@ public class TrailService {
       Map<Long, Path> roots,
       List<TrailView.Mark> marked,
       Map<String, String> reasons,
+      List<TrailView.Leaned> leaned,
       @Nullable StateView before) {
     ReadContents.Facts content = state.shown().content();
     Long parts = content.parts();
@@ -166,7 +168,7 @@ public class TrailService {
         content.partsTotal(),
         parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
         content.labels(),
-        content.links(),
+        leaned,
         state.members().stream()
             .flatMap(
                 m -> m.copies().stream().map(c -> view(c, m.role(), m.content().length(), roots)))
@@ -175,6 +177,17 @@ public class TrailService {
         marked,
         kept(state, reasons),
         state.isStep() ? step(state) : null);
+  }
+
+  private static List<TrailView.Leaned> leaned(Document document, Held state, Optional<Kept> kept) {
+    List<JournalEntry.Leaned> seen =
+        kept.map(k -> k.recovery().history().leansOn(document.id(), state.row().manifestDigest))
+            .orElse(List.of());
+    return seen.isEmpty()
+        ? state.shown().content().links().stream()
+            .map(uri -> new TrailView.Leaned(uri, null))
+            .toList()
+        : seen.stream().map(l -> new TrailView.Leaned(l.path(), l.content() != null)).toList();
   }
 
   private static TrailView.Step step(Held state) {

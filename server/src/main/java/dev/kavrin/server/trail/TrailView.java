@@ -51,11 +51,20 @@ public record TrailView(
       @Nullable Long partsTotal,
       @Nullable Long partsChange,
       @JsonIgnore List<String> labels,
-      List<String> links,
+      List<Leaned> links,
       List<CopyView> copies,
       List<Mark> marks,
       String keptBecause,
       @Nullable Step step) {}
+
+  /**
+   * A file the state leans on.
+   *
+   * @param path relative to the project folder, or as the file names it
+   * @param held what it held then is copied too; null while nobody looked
+   */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  public record Leaned(String path, @Nullable Boolean held) {}
 
   /**
    * What makes a state a step of a run.
@@ -107,13 +116,16 @@ public record TrailView(
   public record Place(String folder, int files, boolean reachable) {}
 
   /**
-   * What would be lost now; durations as the moment since when.
+   * What would be lost; durations as the moment since when. They grow while the program runs, and
+   * stand still otherwise.
    *
+   * @param at when this was worked out
    * @param programDiesSince null if nothing tells
    * @param fileLostSince null if there is no other copy
    */
-  @JsonInclude(JsonInclude.Include.ALWAYS)
+  @JsonInclude(JsonInclude.Include.NON_NULL)
   public record Exposure(
+      Instant at,
       @Nullable Instant programDiesSince,
       @Nullable Instant fileLostSince,
       boolean quiet,
