@@ -7,7 +7,7 @@ import {
   type QueryClient,
 } from "@tanstack/react-query";
 import { api, data } from "./client";
-import type { Plan, ProgramSheet, ReceiptView, SetRule } from "./schema";
+import type { PlaceHours, Plan, ProgramSheet, ReceiptView, SetRule } from "./schema";
 
 const session = queryOptions({
   queryKey: ["session"],
@@ -194,6 +194,17 @@ export const useJoinRuns = (id: string) =>
       api.PUT("/api/projects/{id}/runs", {
         params: { path: { id }, header: { "If-Match": `"${change.version}"` } },
         body: change.sets === null ? {} : { sets: change.sets },
+      }),
+    ),
+  );
+
+/** Says when and how fast Kavrin may work in a place. */
+export const useSetHours = () =>
+  useChange((what: { id: string; hours: PlaceHours }) =>
+    data(
+      api.PUT("/api/places/{id}/hours", {
+        params: { path: { id: what.id } },
+        body: what.hours,
       }),
     ),
   );

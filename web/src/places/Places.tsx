@@ -2,6 +2,7 @@ import { Box, Table, Text } from "@chakra-ui/react";
 import { usePlaces, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
+import { Hours } from "./Hours";
 import { useNow } from "../shared/useNow";
 import { count, moment, size } from "../shared/words";
 
@@ -42,7 +43,15 @@ export function Places() {
         >
           <Table.Header>
             <Table.Row bg="transparent">
-              {["Folder", "Role", "Reachable", "Free", "Copies held", "Serves"].map((h) => (
+              {[
+                "Folder",
+                "Role",
+                "Reachable",
+                "Free",
+                "Copies held",
+                "Kavrin works there",
+                "Serves",
+              ].map((h) => (
                 <Table.ColumnHeader key={h} color="muted" fontWeight="400">
                   {h}
                 </Table.ColumnHeader>
@@ -70,6 +79,9 @@ export function Places() {
                 <Table.Cell whiteSpace="nowrap">{p.here ? size(p.free) : "unknown"}</Table.Cell>
                 <Table.Cell whiteSpace="nowrap">
                   {p.role === "RECOVERY" ? `${p.copies}, ${size(p.bytes)}` : "none of Kavrin's"}
+                </Table.Cell>
+                <Table.Cell>
+                  <Hours place={p} />
                 </Table.Cell>
                 <Table.Cell>{p.serves.join(", ")}</Table.Cell>
               </Table.Row>

@@ -13,7 +13,7 @@ import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "..
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
 import { age, count, duration, isDuration, moment, seconds, size } from "../shared/words";
-import { Number, Setting } from "./fields";
+import { Number, Setting } from "../shared/fields";
 import { Form } from "./PlanForm";
 import { RunRule } from "./RunRule";
 import { RecoveryFolders } from "./RecoveryFolders";

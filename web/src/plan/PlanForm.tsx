@@ -7,7 +7,7 @@ import type {
   RunCounts,
 } from "../api/schema";
 import { duration, seconds } from "../shared/words";
-import { Number, Setting, Tick, Words } from "./fields";
+import { Number, Setting, Tick, Words } from "../shared/fields";
 
 const DAY = 86_400;
 const GB = 1e9;

@@ -7,7 +7,7 @@ import { useChange } from "../api/queries";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
-import { Setting } from "./fields";
+import { Setting } from "../shared/fields";
 
 type Recovery = Project["recoveries"][number];
 

@@ -5,7 +5,7 @@ import { useJoinRuns, useRunsPreview } from "../api/queries";
 import { FormDialog } from "../shared/FormDialog";
 import { Failure, Loading, Main, Quiet, Side } from "../shared/parts";
 import { count } from "../shared/words";
-import { Setting, Words } from "./fields";
+import { Setting, Words } from "../shared/fields";
 
 type Role = "SETUP" | "RESTART" | "RESULT";
 

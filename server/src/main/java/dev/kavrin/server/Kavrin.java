@@ -3,6 +3,7 @@ package dev.kavrin.server;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.server.capture.WorkHours;
 import dev.kavrin.server.overview.FirstLook;
 import dev.kavrin.server.platform.Doorkeeper;
 import dev.kavrin.server.platform.Node;
@@ -45,8 +46,9 @@ public final class Kavrin implements AutoCloseable {
 
   public static Kavrin start(Settings settings) throws IOException, InterruptedException {
     Node node = Node.of(settings.data());
-    ReaderProcess reader = new ReaderProcess();
-    Engine engine = new Engine(settings, node.id(), reader, Clockwork.system());
+    WorkHours hours = new WorkHours(settings.data(), settings.zone(), Clockwork.system());
+    ReaderProcess reader = new ReaderProcess(hours::bytesPerSecond);
+    Engine engine = new Engine(settings, node.id(), hours, reader, Clockwork.system());
     engine.start();
     WaitingRoom.untilDatabaseAnswers(settings, engine);
     SpringApplication application = new SpringApplication(KavrinApplication.class);

@@ -5,7 +5,6 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.ReaderProcess;
-import dev.kavrin.server.platform.Settings;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.context.annotation.Bean;
 
@@ -33,7 +32,7 @@ public class KavrinApplication {
   }
 
   @Bean
-  ReaderProcess comparingReader(Settings settings) {
-    return new ReaderProcess();
+  ReaderProcess comparingReader(Engine engine) {
+    return new ReaderProcess(engine.hours()::bytesPerSecond);
   }
 }

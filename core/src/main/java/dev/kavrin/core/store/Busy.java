@@ -6,16 +6,33 @@ import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
+import java.util.List;
 import java.util.Optional;
 
 /** Tells whether a project's files are to be left alone now, and why. */
 final class Busy {
   private final Disk disk;
   private final ProcessTable processes;
+  private final PlaceHours.Rests rests;
 
-  Busy(Disk disk, ProcessTable processes) {
+  Busy(Disk disk, ProcessTable processes, PlaceHours.Rests rests) {
     this.disk = disk;
     this.processes = processes;
+    this.rests = rests;
+  }
+
+  /**
+   * Why nothing may be read or written at all, whatever the plan says; in words. One recovery
+   * folder of several may rest while the others go on.
+   */
+  Optional<String> outOfHours(ProjectRecord project) {
+    Optional<String> work = rests.why(Path.of(project.folder()));
+    if (work.isPresent()) {
+      return work;
+    }
+    List<Optional<String>> recoveries =
+        project.recoveries().stream().map(r -> rests.why(Path.of(r))).toList();
+    return recoveries.stream().allMatch(Optional::isPresent) ? recoveries.get(0) : Optional.empty();
   }
 
   /** In words; empty if nothing holds. Growing documents are seen by whoever watches them. */

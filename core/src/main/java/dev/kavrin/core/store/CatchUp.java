@@ -26,9 +26,21 @@ public final class CatchUp {
   private final Disk disk;
   private final Publisher publisher;
   private final Recoveries recoveries;
+  private final PlaceHours.Rests rests;
   private final InstantSource clock;
 
   public CatchUp(Disk disk, Publisher publisher, Recoveries recoveries, InstantSource clock) {
+    this(disk, publisher, recoveries, PlaceHours.Rests.NEVER, clock);
+  }
+
+  /** The same where places have hours of their own; one that rests is caught up when it may. */
+  public CatchUp(
+      Disk disk,
+      Publisher publisher,
+      Recoveries recoveries,
+      PlaceHours.Rests rests,
+      InstantSource clock) {
+    this.rests = rests;
     this.disk = disk;
     this.publisher = publisher;
     this.recoveries = recoveries;
@@ -40,7 +52,8 @@ public final class CatchUp {
     RecoveryFolder full = recoveries.first();
     for (RecoveryFolder folder : recoveries.all()) {
       boolean leaving = folder.root().toString().equals(project.leaving());
-      if (folder != full && !leaving && recoveries.behind(folder).isPresent()) {
+      boolean awake = rests.why(folder.root()).isEmpty() && rests.why(full.root()).isEmpty();
+      if (folder != full && awake && !leaving && recoveries.behind(folder).isPresent()) {
         try {
           folder.requireHere();
           full.requireHere();

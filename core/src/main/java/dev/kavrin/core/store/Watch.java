@@ -69,12 +69,25 @@ public final class Watch {
       ProcessTable processes,
       Clockwork clock,
       ProjectRecord project) {
+    this(disk, recoveries, capturer, keeper, processes, PlaceHours.Rests.NEVER, clock, project);
+  }
+
+  /** The same where places have hours of their own. */
+  public Watch(
+      Disk disk,
+      Recoveries recoveries,
+      Capturer capturer,
+      Keeper keeper,
+      ProcessTable processes,
+      PlaceHours.Rests rests,
+      Clockwork clock,
+      ProjectRecord project) {
     this.disk = disk;
     this.recoveries = recoveries;
     this.capturer = capturer;
     this.keeper = keeper;
     this.links = new LinkedFiles(disk, recoveries, capturer, clock);
-    this.busy = new Busy(disk, processes);
+    this.busy = new Busy(disk, processes, rests);
     this.clock = clock;
     this.project = project;
     recoveries.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
@@ -105,11 +118,12 @@ public final class Watch {
 
   /** Why all work on this project's files rests now; empty if it does not. */
   public Optional<String> standsBack() {
-    return busy.reason(project, project.plan().handsOff());
+    return busy.outOfHours(project).or(() -> busy.reason(project, project.plan().handsOff()));
   }
 
   /** Looks at every live file once and copies what is due. Never throws for one document. */
   public synchronized void tick() {
+    String closed = busy.outOfHours(project).orElse(null);
     Map<HandsOff, Optional<String>> reasons = new HashMap<>();
     for (Watched document : List.copyOf(documents.values())) {
       try {
@@ -118,8 +132,11 @@ public final class Watch {
         String reason = reasons.computeIfAbsent(plan, h -> busy.reason(project, h)).orElse(null);
         boolean grows = plan.growing() && document.grows();
         document.handsOff(reason == null && grows ? "it is growing" : reason, clock);
-        copyIfDue(document);
-        stepsIfDue(document, reason != null);
+        document.outOfHours(closed, clock);
+        if (closed == null) {
+          copyIfDue(document);
+          stepsIfDue(document, reason != null);
+        }
       } catch (IOException failed) {
         document.problem(failed.getMessage());
       }

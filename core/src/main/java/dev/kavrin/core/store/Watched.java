@@ -20,6 +20,8 @@ final class Watched {
   private boolean grew;
   private String heldBy;
   private Instant heldSince;
+  private String closed;
+  private Instant closedSince;
   private Duration released;
   private NextWrite asked;
   private String problem;
@@ -115,6 +117,17 @@ final class Watched {
     heldBy = reason;
   }
 
+  /** The hours of its place; unlike the plan's reasons they have no limit. Null while they hold. */
+  void outOfHours(@Nullable String reason, Clockwork clock) {
+    if (reason == null && closed != null) {
+      released = clock.running();
+      closedSince = null;
+    } else if (reason != null && closed == null) {
+      closedSince = clock.instant();
+    }
+    closed = reason;
+  }
+
   void ask(String note) {
     asked = new NextWrite(seen, note);
   }
@@ -151,8 +164,8 @@ final class Watched {
         seen == null ? null : seen.modified(),
         seen == null ? 0 : seen.size(),
         pendingSince,
-        due ? heldBy : null,
-        due ? heldSince : null,
+        closed != null && changed != null ? closed : due ? heldBy : null,
+        closed != null && changed != null ? closedSince : due ? heldSince : null,
         asked != null,
         problem,
         run);

@@ -4,9 +4,12 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.GlbComparison;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PacedDisk;
+import dev.kavrin.core.disk.PacedDisk.Rate;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
@@ -14,6 +17,7 @@ import java.io.PrintStream;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.Optional;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -33,6 +37,7 @@ public final class ReaderWorker {
    * @param name proper name; its ending chooses the reader
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
+   * @param bytesPerSecond how fast to read, zero for full speed
    */
   public record Request(
       long number,
@@ -41,7 +46,8 @@ public final class ReaderWorker {
       String name,
       String otherPath,
       String otherName,
-      int mostTriangles) {}
+      int mostTriangles,
+      long bytesPerSecond) {}
 
   /** One of report, comparison and preview is there, or the error is. */
   public record Answer(
@@ -61,7 +67,12 @@ public final class ReaderWorker {
     }
   }
 
-  static Answer answer(Disk disk, Request request) {
+  static Answer answer(Disk full, Request request) {
+    Rate rate = new Rate(Path.of("/"), request.bytesPerSecond());
+    Disk disk =
+        request.bytesPerSecond() == 0
+            ? full
+            : new PacedDisk(full, file -> Optional.of(rate), Clockwork.system());
     Path path = Path.of(request.path());
     long number = request.number();
     try {

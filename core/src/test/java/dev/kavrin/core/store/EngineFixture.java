@@ -63,8 +63,11 @@ class EngineFixture implements Clockwork {
     start(Plan.every(Duration.ofMinutes(10), Counts.newest(3), Duration.ofMinutes(15)), "keep");
   }
 
-  /** Begins with a plan and recovery folders of these names. */
+  /** Begins, or begins anew, with a plan and recovery folders of these names. */
   void start(Plan plan, String... keeps) throws IOException {
+    if (Files.exists(root.resolve("work"))) {
+      root = Files.createDirectories(root.resolve("anew"));
+    }
     Path work = Files.createDirectories(root.resolve("work"));
     live = work.resolve("carriage-02.glb");
     folders = new ArrayList<>();

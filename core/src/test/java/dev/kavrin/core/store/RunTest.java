@@ -39,7 +39,6 @@ class RunTest extends EngineFixture {
   private Path setup;
 
   private void begin(Plan plan, SetRule rule, String... keeps) throws IOException {
-    root = Files.createDirectories(root.resolve("run"));
     start(plan, keeps);
     project = project.joining(List.of(), rule);
     recoveries.record(new JournalEntry.ProjectSet(now, "Tove Asgrim", project));

@@ -1,6 +1,7 @@
 package dev.kavrin.server.capture;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.Inspector;
@@ -52,7 +53,8 @@ public final class Engine implements AutoCloseable {
   private static final Duration HEARTBEAT = Duration.ofMinutes(5);
 
   private final String node;
-  private final Disk disk = new RealDisk();
+  private final WorkHours hours;
+  private final Disk disk;
   private final Publisher publisher;
   private final Inspector inspector;
   private final Clockwork clock;
@@ -73,8 +75,11 @@ public final class Engine implements AutoCloseable {
   private Instant lastDiscovery = Instant.EPOCH;
   private Instant lastHeartbeat = Instant.EPOCH;
 
-  public Engine(Settings settings, String node, Inspector inspector, Clockwork clock) {
+  public Engine(
+      Settings settings, String node, WorkHours hours, Inspector inspector, Clockwork clock) {
     this.node = node;
+    this.hours = hours;
+    this.disk = new PacedDisk(new RealDisk(), hours::rate, clock);
     this.publisher = new Publisher(disk, node);
     this.inspector = inspector;
     this.clock = clock;
@@ -92,6 +97,10 @@ public final class Engine implements AutoCloseable {
 
   public Inspector inspector() {
     return inspector;
+  }
+
+  public WorkHours hours() {
+    return hours;
   }
 
   public Clockwork clock() {
@@ -165,6 +174,9 @@ public final class Engine implements AutoCloseable {
 
   private void look(Kept kept) throws IOException {
     kept.recoveries().look();
+    for (RecoveryFolder folder : kept.recoveries().all()) {
+      hours.why(folder.root()).ifPresent(why -> kept.recoveries().standBack(folder, why));
+    }
     kept.recovery().requireHere();
     if (!isHere(Path.of(kept.project().folder()))) {
       throw new PlaceAwayException(Path.of(kept.project().folder()));
@@ -229,8 +241,8 @@ public final class Engine implements AutoCloseable {
     Kept kept =
         new Kept(
             recoveries,
-            new CatchUp(disk, publisher, recoveries, clock),
-            new Watch(disk, recoveries, capturer, keeper, processes, clock, project),
+            new CatchUp(disk, publisher, recoveries, hours, clock),
+            new Watch(disk, recoveries, capturer, keeper, processes, hours, clock, project),
             new IncidentWatch(
                 disk,
                 recoveries,

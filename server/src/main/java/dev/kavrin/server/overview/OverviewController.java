@@ -4,7 +4,6 @@ import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.incident.DeskService;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.place.FolderCheck;
-import dev.kavrin.server.place.Place;
 import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.project.Document;
@@ -22,7 +21,6 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.transaction.annotation.Transactional;
@@ -102,19 +100,6 @@ class OverviewController {
 
   record OverviewView(List<ProjectLine> projects, List<String> disagreements) {}
 
-  record PlaceLine(
-      UUID id,
-      String path,
-      PlaceRole role,
-      boolean here,
-      long free,
-      String disk,
-      List<String> cautions,
-      List<String> serves,
-      int copies,
-      long bytes,
-      @Nullable Instant fullAt) {}
-
   @GetMapping("/api/overview")
   @Transactional(readOnly = true)
   OverviewView overview() {
@@ -181,12 +166,6 @@ class OverviewController {
         incident == null ? null : desks.lostSeconds(trails.trail(d.id())).orElse(null));
   }
 
-  private Optional<Instant> fullAt(Place place, long free) {
-    return place.role() == PlaceRole.RECOVERY
-        ? summaries.growth(place.key()).usedUp(free, clock.instant())
-        : Optional.empty();
-  }
-
   private boolean here(String path) {
     return places.all().stream()
         .filter(x -> x.path().equals(Path.of(path)))
@@ -224,54 +203,12 @@ class OverviewController {
       }
       places
           .byPath(Path.of(folder.path()))
-          .flatMap(place -> fullAt(place, check.free()))
+          .flatMap(place -> summaries.fullAt(place, check.free()))
           .filter(t -> t.isBefore(clock.instant().plus(DAY_AHEAD)))
           .ifPresent(t -> all.add(folder.path() + " is full within a day, as it fills now."));
       return all;
     } catch (IOException unreadable) {
       return List.of(folder.path() + ": " + unreadable.getMessage());
     }
-  }
-
-  @GetMapping("/api/places")
-  @Transactional(readOnly = true)
-  List<PlaceLine> places() {
-    List<ProjectService.Project> all = projects.all();
-    return places.all().stream().map(p -> line(p, all)).toList();
-  }
-
-  private PlaceLine line(Place place, List<ProjectService.Project> all) {
-    String path = place.path().toString();
-    boolean recovery = place.role() == PlaceRole.RECOVERY;
-    List<ProjectService.Project> served =
-        all.stream().filter(p -> recovery ? p.keepsIn(path) : p.folder().equals(path)).toList();
-    boolean here = places.isHere(place);
-    FolderCheck check = null;
-    try {
-      String work = recovery && !served.isEmpty() ? served.get(0).folder() : null;
-      check = here ? places.check(path, place.role(), work) : null;
-    } catch (IOException | RuntimeException unreadable) {
-      here = false;
-    }
-    int copies = 0;
-    long bytes = 0;
-    for (ProjectService.Project p : recovery ? served : List.<ProjectService.Project>of()) {
-      for (Summaries.Summary d : summaries.of(p, projects.documents(p.id())).values()) {
-        copies += d.copies();
-        bytes += d.bytes();
-      }
-    }
-    return new PlaceLine(
-        place.uuid(),
-        path,
-        place.role(),
-        here,
-        check == null ? 0 : check.free(),
-        check == null ? "" : check.disk(),
-        check == null ? List.of() : check.cautions(),
-        served.stream().map(ProjectService.Project::name).toList(),
-        copies,
-        bytes,
-        check == null ? null : fullAt(place, check.free()).orElse(null));
   }
 }

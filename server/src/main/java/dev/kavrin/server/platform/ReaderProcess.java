@@ -21,6 +21,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.ToLongFunction;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import tools.jackson.core.JacksonException;
@@ -44,15 +45,31 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
             return thread;
           });
   private final AtomicLong asked = new AtomicLong();
+  private final ToLongFunction<Path> rates;
   private Process process;
   private BufferedWriter toWorker;
   private BufferedReader fromWorker;
+
+  /**
+   * @param rates bytes a second a file may be read with, zero for full speed
+   */
+  public ReaderProcess(ToLongFunction<Path> rates) {
+    this.rates = rates;
+  }
 
   @Override
   public HealthReport inspect(Path file, String name) {
     Answer answer =
         ask(
-            new Request(asked.incrementAndGet(), Ask.INSPECT, file.toString(), name, null, null, 0),
+            new Request(
+                asked.incrementAndGet(),
+                Ask.INSPECT,
+                file.toString(),
+                name,
+                null,
+                null,
+                0,
+                rate(file)),
             file);
     return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
   }
@@ -62,7 +79,14 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     Answer answer =
         ask(
             new Request(
-                asked.incrementAndGet(), Ask.COMPARE, a.toString(), nameA, b.toString(), nameB, 0),
+                asked.incrementAndGet(),
+                Ask.COMPARE,
+                a.toString(),
+                nameA,
+                b.toString(),
+                nameB,
+                0,
+                Math.max(rate(a), rate(b))),
             a,
             b);
     if (answer.comparison() == null) {
@@ -82,12 +106,17 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 null,
                 null,
                 null,
-                mostTriangles),
+                mostTriangles,
+                rate(file)),
             file);
     if (answer.preview() == null) {
       throw ProblemException.badInput("no-preview", "Could not be drawn: " + answer.error());
     }
     return answer.preview();
+  }
+
+  private long rate(Path file) {
+    return rates.applyAsLong(file);
   }
 
   private synchronized Answer ask(Request request, Path... files) {
@@ -99,7 +128,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       toWorker.write(mapper.writeValueAsString(request));
       toWorker.newLine();
       toWorker.flush();
-      Duration limit = limit(files).plus(fresh ? START : Duration.ZERO);
+      Duration limit = limit(request.bytesPerSecond(), files).plus(fresh ? START : Duration.ZERO);
       String line =
           reading.submit(fromWorker::readLine).get(limit.toMillis(), TimeUnit.MILLISECONDS);
       if (line == null) {
@@ -128,12 +157,13 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return new Answer(request.number(), null, null, null, why);
   }
 
-  private static Duration limit(Path... files) throws IOException {
+  private static Duration limit(long rate, Path... files) throws IOException {
+    long perSecond = rate == 0 ? BYTES_PER_SECOND : Math.min(BYTES_PER_SECOND, rate / 2);
     long bytes = 0;
     for (Path file : files) {
       bytes += Files.exists(file) ? Files.size(file) : 0;
     }
-    return Duration.ofSeconds(2).plusMillis(bytes * 1000 / BYTES_PER_SECOND);
+    return Duration.ofSeconds(2).plusMillis(bytes * 1000 / perSecond);
   }
 
   private void start() throws IOException {

@@ -8,6 +8,8 @@ import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.place.Place;
+import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.HeldStates.Held;
@@ -88,11 +90,14 @@ public class Summaries {
     return all;
   }
 
-  /** How fast a place was filled in the last day. */
+  /** When a recovery folder is full if it fills as in the last day; empty if it does not. */
   @Transactional(readOnly = true)
-  public Growth growth(long place) {
+  public Optional<Instant> fullAt(Place place, long free) {
     Duration day = Duration.ofDays(1);
-    return new Growth(copies.bytesSince(place, clock.instant().minus(day)), day);
+    Instant now = clock.instant();
+    return place.role() == PlaceRole.RECOVERY
+        ? new Growth(copies.bytesSince(place.key(), now.minus(day)), day).usedUp(free, now)
+        : Optional.empty();
   }
 
   private Summary summary(List<Held> held, Watch.Status status, boolean runs, long accepted) {
