@@ -96,14 +96,20 @@ export const usePlanFigures = (
 
 export type RestoreMode = "REPLACE" | "BESIDE" | "NEXT";
 
-export const useRestorePreview = (id: string, state: string, mode: RestoreMode) =>
+/** What a restore would do; `of` names the document whose state it is, if it is another. */
+export const useRestorePreview = (
+  id: string,
+  state: string,
+  mode: RestoreMode,
+  of: string | undefined,
+) =>
   useQuery({
-    queryKey: ["restore-preview", id, state, mode],
+    queryKey: ["restore-preview", id, state, mode, of],
     queryFn: () =>
       data(
         api.POST("/api/documents/{id}/restores/preview", {
           params: { path: { id } },
-          body: { state, mode },
+          body: { state, mode, ...(of && { of }) },
         }),
       ),
     enabled: id !== "" && state !== "",
@@ -177,8 +183,14 @@ export const useMark = (id: string) =>
   );
 
 export const useRestore = (id: string) =>
-  useChange((what: { state: string; mode: RestoreMode; digest: string }): Promise<ReceiptView> =>
-    data(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),
+  useChange(
+    (what: {
+      of?: string;
+      state: string;
+      mode: RestoreMode;
+      digest: string;
+    }): Promise<ReceiptView> =>
+      data(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),
   );
 
 /** Lays the files of a step out in a folder of their own. */
@@ -207,6 +219,12 @@ export const useSetHours = () =>
         body: what.hours,
       }),
     ),
+  );
+
+/** Copies the live file to the next number of its chain, or to a trial beside it. */
+export const useGoOn = (id: string) =>
+  useChange((mode: "NEXT" | "BRANCH"): Promise<ReceiptView> =>
+    data(api.POST("/api/documents/{id}/go-on", { params: { path: { id } }, body: { mode } })),
   );
 
 export const useUndo = () =>

@@ -8,6 +8,8 @@ import { RestorePanel } from "./RestorePanel";
 export function RestoreDialog(props: {
   document: string;
   state: StateView;
+  /** The document whose state it is, if it goes into another one. */
+  of?: string;
   zone: string;
   now: number;
   onClose: () => void;
@@ -35,7 +37,11 @@ export function RestoreDialog(props: {
               {state.step ? (
                 <LayoutPanel document={props.document} state={state} />
               ) : (
-                <RestorePanel document={props.document} state={state.id} />
+                <RestorePanel
+                  document={props.document}
+                  state={state.id}
+                  {...(props.of && { of: props.of })}
+                />
               )}
             </Dialog.Body>
           </Dialog.Content>

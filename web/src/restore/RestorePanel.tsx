@@ -100,10 +100,12 @@ const contentDigest = (content: string) => content.slice(content.indexOf("-") + 
 export function RestorePanel(props: {
   document: string;
   state: string;
+  /** The document whose state it is, if it is another: a trial that is taken over. */
+  of?: string;
   onDone?: (receipt: ReceiptView) => void;
 }) {
   const [mode, setMode] = useState<RestoreMode>("REPLACE");
-  const preview = useRestorePreview(props.document, props.state, mode);
+  const preview = useRestorePreview(props.document, props.state, mode, props.of);
   const restore = useRestore(props.document);
   const receipts = useReceipts(props.document);
   if (restore.data) return <ReceiptCard view={restore.data} />;
@@ -137,7 +139,12 @@ export function RestorePanel(props: {
         onClick={() => {
           if (preview.data) {
             restore.mutate(
-              { state: props.state, mode, digest: preview.data.digest },
+              {
+                state: props.state,
+                mode,
+                digest: preview.data.digest,
+                ...(props.of && { of: props.of }),
+              },
               { onSuccess: (receipt) => props.onDone?.(receipt) },
             );
           }

@@ -32,6 +32,9 @@ export function Inspector(props: {
   zone: string;
   now: number;
   onRestore: () => void;
+  /** Of a trial: the document it was branched off from, and the way back into it. */
+  into?: string;
+  onTakeOver?: () => void;
   onCompare: () => void;
   onA: () => void;
   onB: () => void;
@@ -84,6 +87,11 @@ export function Inspector(props: {
           B
         </Side>
       </Flex>
+      {props.into && (
+        <Side alignSelf="flex-start" onClick={props.onTakeOver}>
+          Take this over into {props.into}
+        </Side>
+      )}
       <Failure error={mark.error} />
       {state.copies.map((c) => (
         <Box key={c.id} borderTop="1px solid" borderColor="hairline" pt="2">
@@ -93,6 +101,7 @@ export function Inspector(props: {
               : (KIND[c.kind] ?? c.kind)}
             {c.note ? ` · “${c.note}”` : ""}
             {c.settled ? "" : " · copied while it was being written"}
+            {c.cause === "while it grows" ? " · its whole lines so far, while it grew" : ""}
           </Text>
           {c.fault && (
             <Text color="loss" fontSize="13px">

@@ -10,6 +10,7 @@ import { age, count, KIND, lostSince, lostTime, moment, size } from "../shared/w
 import { useNow } from "../shared/useNow";
 import { BinList } from "./BinList";
 import { CopyNow } from "./CopyNow";
+import { GoOn, trialOf } from "./GoOn";
 import { HowItStands } from "./HowItStands";
 import { Inspector } from "./Inspector";
 import { StateTable } from "./StateTable";
@@ -80,6 +81,7 @@ export function Trail() {
   const markers = useMarkers();
   const [copying, setCopying] = useState(false);
   const [restoring, setRestoring] = useState(false);
+  const [taking, setTaking] = useState(false);
   const [find, setFind] = useState("");
   const findField = useRef<HTMLInputElement>(null);
   const mark = useMark(document);
@@ -138,6 +140,7 @@ export function Trail() {
     );
   }
   if (!trail.data) return <Failure error={trail.error} />;
+  const main = trialOf(inHand.document.name, inHand.project.documents);
 
   const places = new Set(
     all.flatMap((s) => s.copies.map((c) => c.path.slice(0, c.path.lastIndexOf("/")))),
@@ -175,6 +178,7 @@ export function Trail() {
       {!desk.data?.incident?.open && (
         <Box px="4" pt="1">
           <HowItStands document={document} live={trail.data.live} now={now} zone={zone} />
+          <GoOn key={document} trail={trail.data} />
         </Box>
       )}
       <Wake
@@ -233,6 +237,7 @@ export function Trail() {
               zone={zone}
               now={now}
               onRestore={() => setRestoring(true)}
+              {...(main && { into: main.name, onTakeOver: () => setTaking(true) })}
               onCompare={() => go(`/compare/${document}?a=${a}&b=${state.id === a ? b : state.id}`)}
               onA={() => markers.set({ a: state.id })}
               onB={() => markers.set({ b: state.id })}
@@ -240,6 +245,16 @@ export function Trail() {
           )}
         </Box>
       </Grid>
+      {state && taking && main && (
+        <RestoreDialog
+          document={main.id}
+          of={document}
+          state={state}
+          zone={zone}
+          now={now}
+          onClose={() => setTaking(false)}
+        />
+      )}
       {state && restoring && (
         <RestoreDialog
           document={document}

@@ -45,6 +45,7 @@ function trail(
     watched: [],
     bin: [],
     lookedAt: [],
+    chain: [],
     exposure: { at: iso(NOW), quiet: false, programRuns: false, acceptedSeconds: 600 },
   };
 }

@@ -20,20 +20,32 @@ public final class Copying {
 
   /** Writes the file's bytes into the sink; the caller flushes and closes it. */
   public static void copy(Disk disk, Path source, Sink sink) throws IOException {
-    pass(disk, source, (bytes, count) -> sink.write(bytes, 0, count));
+    copy(disk, source, Long.MAX_VALUE, sink);
+  }
+
+  /** The same for the first bytes only. */
+  public static void copy(Disk disk, Path source, long most, Sink sink) throws IOException {
+    pass(disk, source, most, (bytes, count) -> sink.write(bytes, 0, count));
   }
 
   public static ContentId identify(Disk disk, Path file) throws IOException {
+    return identify(disk, file, Long.MAX_VALUE);
+  }
+
+  /** Identity of the first bytes, of all of them if there are fewer. */
+  public static ContentId identify(Disk disk, Path file, long most) throws IOException {
     ContentHash hash = new ContentHash();
-    pass(disk, file, (bytes, count) -> hash.add(bytes, 0, count));
+    pass(disk, file, most, (bytes, count) -> hash.add(bytes, 0, count));
     return hash.id();
   }
 
-  private static void pass(Disk disk, Path source, Use use) throws IOException {
+  private static void pass(Disk disk, Path source, long most, Use use) throws IOException {
     ByteBuffer block = ByteBuffer.allocate(BLOCK);
     try (SeekableByteChannel in = disk.read(source)) {
-      while (in.read(block.clear()) >= 0) {
+      long left = most;
+      while (left > 0 && in.read(block.clear().limit((int) Math.min(BLOCK, left))) >= 0) {
         use.take(block.array(), block.position());
+        left -= block.position();
       }
     }
   }

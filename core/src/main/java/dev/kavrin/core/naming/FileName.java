@@ -47,6 +47,12 @@ public record FileName(String stem, String ext) {
     return new FileName(m.group(1) + m.group(2) + digits, ext);
   }
 
+  /** What the names of a save-as chain share: all but the number at the end and what joins it. */
+  public FileName chain() {
+    Matcher m = RISING.matcher(stem);
+    return new FileName(m.matches() && !m.group(1).isEmpty() ? m.group(1) : stem, lowerExt());
+  }
+
   /** Cuts to at most {@code bytes} of UTF-8 without splitting a character. */
   static String cut(String text, int bytes) {
     if (text.getBytes(StandardCharsets.UTF_8).length <= bytes) {

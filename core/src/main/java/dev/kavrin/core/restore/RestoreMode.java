@@ -4,5 +4,6 @@ package dev.kavrin.core.restore;
 public enum RestoreMode {
   REPLACE,
   BESIDE,
-  NEXT
+  NEXT,
+  BRANCH
 }

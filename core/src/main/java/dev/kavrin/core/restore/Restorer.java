@@ -63,6 +63,7 @@ public final class Restorer {
           case REPLACE -> live;
           case BESIDE -> free(live, 0, "-from-" + TIME.format(work.atZone(zone)));
           case NEXT -> nextNumber(live);
+          case BRANCH -> free(live, 0, "-trial");
         };
     Optional<FileFacts> there = disk.facts(target);
     if (there.filter(f -> !f.isFile()).isPresent()) {

@@ -7,6 +7,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SameBytes;
+import dev.kavrin.core.disk.WholeLines;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.health.Verdict;
@@ -37,6 +38,9 @@ import java.util.concurrent.locks.LockSupport;
 public final class Capturer {
   /** Room left free for the program's own save. */
   static final long FLOOR = 32_000_000;
+
+  /** Cause of a copy of the whole lines so far. */
+  static final String GROWING = "while it grows";
 
   private static final Duration STEP = Duration.ofMillis(25);
 
@@ -71,6 +75,7 @@ public final class Capturer {
    * @param anyHealth true to copy a damaged file too
    * @param evenMoving true to copy a file that is being written; the copy is then unsettled
    * @param role what it is in its run; null for the document's main file
+   * @param growing true to copy the whole lines so far of a file that only ever grows
    * @param again true to write a copy even of bytes that are held already
    */
   public record Order(
@@ -87,6 +92,7 @@ public final class Capturer {
       boolean anyHealth,
       boolean evenMoving,
       @Nullable Role role,
+      boolean growing,
       boolean again) {
 
     /** A copy of the live file as it is. */
@@ -112,6 +118,27 @@ public final class Capturer {
           anyHealth,
           evenMoving,
           null,
+          false,
+          false);
+    }
+
+    /** Of a file that only ever grows, its whole lines so far. */
+    static Order ofGrowing(ProjectRecord project, UUID document, Path live) {
+      return new Order(
+          project,
+          document,
+          Path.of(project.folder()).relativize(live).toString(),
+          live,
+          live,
+          CopyKind.LIVE,
+          CopyKind.CAPTURE,
+          null,
+          GROWING,
+          null,
+          false,
+          false,
+          null,
+          true,
           false);
     }
 
@@ -132,6 +159,7 @@ public final class Capturer {
           true,
           false,
           role == Role.SETUP && !again ? null : role,
+          false,
           again);
     }
   }
@@ -177,8 +205,13 @@ public final class Capturer {
     FileFacts before = rested(order.source());
     long start = System.nanoTime();
     Span work = order.work() == null ? Span.at(before.modified()) : order.work();
+    long bytes =
+        order.growing() ? WholeLines.end(disk, order.source(), before.size()) : Long.MAX_VALUE;
+    if (bytes == 0) {
+      throw new SourceException.StillWritten(order.source());
+    }
     List<Seat> seats = seats(order, before, work);
-    Gated gated = new Gated(order, before);
+    Gated gated = new Gated(order, before, bytes);
     List<Publisher.Target> targets =
         seats.stream()
             .map(
@@ -188,7 +221,8 @@ public final class Capturer {
             .toList();
     List<Publisher.Outcome> outcomes;
     try {
-      outcomes = publisher.publishAll(targets, sink -> Copying.copy(disk, order.source(), sink));
+      outcomes =
+          publisher.publishAll(targets, sink -> Copying.copy(disk, order.source(), bytes, sink));
     } catch (IOException | RuntimeException failed) {
       seats.forEach(seat -> abandon(seat, failed));
       throw failed;
@@ -352,16 +386,18 @@ public final class Capturer {
   private final class Gated {
     private final Order order;
     private final FileFacts before;
+    private final long bytes;
     private boolean settled = true;
     private HealthReport report;
 
-    Gated(Order order, FileFacts before) {
+    Gated(Order order, FileFacts before, long bytes) {
       this.order = order;
       this.before = before;
+      this.bytes = bytes;
     }
 
     void pass(RecoveryFolder folder, Path stage, ContentId content) throws IOException {
-      settled = settled && stoodStill(content);
+      settled = settled && (order.growing() ? onlyGrew(content) : stoodStill(content));
       if (!settled && !order.evenMoving()) {
         throw new SourceException.StillWritten(order.source());
       }
@@ -377,6 +413,16 @@ public final class Capturer {
         throw new SourceException.Damaged(order.source(), report);
       }
       disk.touch(stage, before.modifiedNanos());
+    }
+
+    /** What was copied still stands at the beginning of the same file. */
+    private boolean onlyGrew(ContentId content) throws IOException {
+      FileFacts now = disk.facts(order.source()).orElse(null);
+      return now != null
+          && now.key().equals(before.key())
+          && now.size() >= bytes
+          && content.length() == bytes
+          && Copying.identify(disk, order.source(), bytes).equals(content);
     }
 
     /** Who may write without the file's times telling is found out by reading twice. */

@@ -121,6 +121,7 @@ public final class Leftovers {
                         true,
                         true,
                         null,
+                        false,
                         false))
                 .capture());
         if (!from.path().equals(original.get(i).path())) {

@@ -2,6 +2,7 @@ package dev.kavrin.core.store;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.WholeLines;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.plan.HandsOff;
 import dev.kavrin.core.units.Clockwork;
@@ -222,7 +223,13 @@ public final class Watch {
       return;
     }
     boolean asked = document.awaitedWriteCame();
+    boolean growing =
+        step == Cadence.Step.COPY_UNSETTLED && WholeLines.growBy(live(document).toString());
     try {
+      if (growing) {
+        take(document, Capturer.Order.ofGrowing(project, document.id(), live(document)));
+        return;
+      }
       copy(
           document,
           asked ? "next write" : "due",
@@ -242,10 +249,14 @@ public final class Watch {
   private Capturer.Result copy(
       Watched document, String cause, String note, boolean evenMoving, boolean anyHealth)
       throws IOException {
-    Capturer.Result result =
-        capturer.capture(
-            Capturer.Order.ofLive(
-                project, document.id(), live(document), cause, note, anyHealth, evenMoving));
+    return take(
+        document,
+        Capturer.Order.ofLive(
+            project, document.id(), live(document), cause, note, anyHealth, evenMoving));
+  }
+
+  private Capturer.Result take(Watched document, Capturer.Order order) throws IOException {
+    Capturer.Result result = capturer.capture(order);
     document.problem(null);
     if (result.capture().settled()) {
       document.copied();

@@ -5,9 +5,11 @@ import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.store.Capturer;
 import dev.kavrin.core.store.CatchUp;
+import dev.kavrin.core.store.Chain;
 import dev.kavrin.core.store.Discovery;
 import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.core.store.JournalEntry;
@@ -49,6 +51,7 @@ import org.slf4j.LoggerFactory;
 public final class Engine implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
   private static final Duration DISCOVERY = Duration.ofSeconds(10);
+  private static final String FOLLOWED = "Kavrin, following the chain";
   private static final String MOVED = "Kavrin, the move being done";
   private static final Duration HEARTBEAT = Duration.ofMinutes(5);
 
@@ -367,7 +370,23 @@ public final class Engine implements AutoCloseable {
         kept.recoveries()
             .record(new JournalEntry.DocumentSet(clock.instant(), id, kept.project().id(), path));
         kept.watch().watch(id, path);
+        followChain(kept, id, path);
       }
+    }
+  }
+
+  /** The next number of a chain goes on by the plan of the one before it. */
+  private void followChain(Kept kept, UUID id, String path) throws IOException {
+    ProjectRecord project = kept.project();
+    Optional<Plan> own =
+        Chain.of(path, kept.recovery().history().documents(project.id())).stream()
+            .filter(d -> project.exceptions().containsKey(d.id()))
+            .reduce((earlier, later) -> later)
+            .map(d -> project.exceptions().get(d.id()));
+    if (own.isPresent()) {
+      ProjectRecord changed = project.except(id, own.get());
+      kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), FOLLOWED, changed));
+      kept.watch().change(changed);
     }
   }
 

@@ -4,6 +4,7 @@ import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.server.restore.RestoreService.LayoutPreview;
 import dev.kavrin.server.restore.RestoreService.Preview;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
+import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -25,20 +26,44 @@ class RestoreController {
     this.restores = restores;
   }
 
-  record PreviewRequest(@NotBlank String state, @NotNull RestoreMode mode) {}
+  /**
+   * @param of the document whose state it is, null for the same
+   */
+  record PreviewRequest(@Nullable UUID of, @NotBlank String state, @NotNull RestoreMode mode) {}
 
+  /**
+   * @param of the document whose state it is, null for the same
+   */
   record RestoreRequest(
-      @NotBlank String state, @NotNull RestoreMode mode, @NotBlank String digest) {}
+      @Nullable UUID of,
+      @NotBlank String state,
+      @NotNull RestoreMode mode,
+      @NotBlank String digest) {}
+
+  /**
+   * @param mode NEXT or BRANCH
+   */
+  record GoOnRequest(@NotNull RestoreMode mode) {}
+
+  /** Copies the live file to the next number of its chain, or to a trial beside it. */
+  @PostMapping("/api/documents/{id}/go-on")
+  ReceiptView goOnAs(@PathVariable UUID id, @Valid @RequestBody GoOnRequest r, Principal who)
+      throws IOException {
+    if (r.mode() != RestoreMode.NEXT && r.mode() != RestoreMode.BRANCH) {
+      throw new IllegalArgumentException("To go on takes the next number or a branch");
+    }
+    return restores.goOnAs(id, r.mode(), who.getName());
+  }
 
   @PostMapping("/api/documents/{id}/restores/preview")
   Preview preview(@PathVariable UUID id, @Valid @RequestBody PreviewRequest r) throws IOException {
-    return restores.preview(id, r.state(), r.mode());
+    return restores.preview(id, r.of(), r.state(), r.mode());
   }
 
   @PostMapping("/api/documents/{id}/restores")
   ReceiptView restore(@PathVariable UUID id, @Valid @RequestBody RestoreRequest r, Principal who)
       throws IOException {
-    return restores.restore(id, r.state(), r.mode(), r.digest(), who.getName());
+    return restores.restore(id, r.of(), r.state(), r.mode(), r.digest(), who.getName());
   }
 
   record LayoutRequest(@NotBlank String state) {}

@@ -5,6 +5,7 @@ import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.store.CaptureRecord;
 import dev.kavrin.core.store.JournalEntry.Receipt;
+import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.capture.Kept;
@@ -15,6 +16,7 @@ import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -74,8 +76,12 @@ public class RestoreService {
 
   private record Prepared(RestorePlan plan, TrailView.CopyView copy, Kept kept) {}
 
-  public Preview preview(UUID document, String state, RestoreMode mode) throws IOException {
-    Prepared p = prepare(document, state, mode);
+  /**
+   * @param of the document whose state it is, null for the same
+   */
+  public Preview preview(UUID document, @Nullable UUID of, String state, RestoreMode mode)
+      throws IOException {
+    Prepared p = prepare(document, of, state, mode);
     RestorePlan plan = p.plan();
     long moved = plan.bytes() * (plan.aside() == null ? 2 : 3);
     return new Preview(
@@ -92,10 +98,11 @@ public class RestoreService {
         p.copy().originKind());
   }
 
-  private Prepared prepare(UUID id, String state, RestoreMode mode) throws IOException {
+  private Prepared prepare(UUID id, @Nullable UUID of, String state, RestoreMode mode)
+      throws IOException {
     Document document = projects.document(id);
     Kept kept = projects.kept(document.project());
-    TrailView.CopyView copy = trail.bestCopy(id, state);
+    TrailView.CopyView copy = trail.bestCopy(of == null ? id : of, state);
     RestorePlan plan =
         kept.restorer()
             .plan(
@@ -120,11 +127,12 @@ public class RestoreService {
    * @throws ProblemException it would do something else now
    */
   public ReceiptView restore(
-      UUID document, String state, RestoreMode mode, String digest, String who) throws IOException {
+      UUID document, @Nullable UUID of, String state, RestoreMode mode, String digest, String who)
+      throws IOException {
     return locked(
         document,
         () -> {
-          Prepared p = prepare(document, state, mode);
+          Prepared p = prepare(document, of, state, mode);
           if (!p.plan().digest().equals(digest)) {
             throw changedMeanwhile();
           }
@@ -134,6 +142,28 @@ public class RestoreService {
                   .restorer()
                   .restore(p.plan(), document, CopyKind.valueOf(p.copy().originKind()), who, runs);
           return newest(document, receipt);
+        });
+  }
+
+  /**
+   * Copies the live file, as it is now, to the next number of its chain or to a trial beside it.
+   */
+  public ReceiptView goOnAs(UUID id, RestoreMode mode, String who) throws IOException {
+    return locked(
+        id,
+        () -> {
+          Document document = projects.document(id);
+          Kept kept = projects.kept(document.project());
+          Instant written =
+              kept.watch().status().stream()
+                  .filter(s -> s.document().equals(id) && s.modified() != null)
+                  .map(Watch.Status::modified)
+                  .findFirst()
+                  .orElseThrow(() -> new NoSuchFileException(document.live().toString()));
+          ZoneId zone = ZoneId.of(kept.project().zone());
+          RestorePlan plan =
+              kept.restorer().plan(mode, document.live(), document.live(), written, zone);
+          return newest(id, kept.restorer().restore(plan, id, CopyKind.LIVE, who, false));
         });
   }
 

@@ -2,6 +2,7 @@ package dev.kavrin.server.trail;
 
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.restore.StepLayout;
+import dev.kavrin.core.store.Chain;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.SetRule.Role;
@@ -110,7 +111,18 @@ public class TrailService {
             .map(l -> new TrailView.Place(l.folder(), l.files(), l.reachable()))
             .toList(),
         summary.exposure(),
-        summary.live());
+        summary.live(),
+        chain(document, kept));
+  }
+
+  private static List<TrailView.Link> chain(Document document, Optional<Kept> kept) {
+    return kept
+        .map(k -> k.recovery().history().documents(k.project().id()))
+        .map(known -> Chain.of(document.path(), known))
+        .orElse(List.of())
+        .stream()
+        .map(d -> new TrailView.Link(d.id(), d.path()))
+        .toList();
   }
 
   private List<StateView> stateViews(

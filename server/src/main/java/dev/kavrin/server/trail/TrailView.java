@@ -12,6 +12,7 @@ import java.util.UUID;
 /**
  * Everything known of a document's states, newest work first.
  *
+ * @param chain documents of its save-as chain, itself included, by rising number
  * @param bin copies that can still be had back
  */
 public record TrailView(
@@ -26,7 +27,11 @@ public record TrailView(
     List<BinnedCopy> bin,
     List<Place> lookedAt,
     Exposure exposure,
-    @Nullable Live live) {
+    @Nullable Live live,
+    List<Link> chain) {
+
+  /** Another document of the same save-as chain. */
+  public record Link(UUID id, String name) {}
 
   /**
    * One state.
