@@ -227,6 +227,40 @@ export const useGoOn = (id: string) =>
     data(api.POST("/api/documents/{id}/go-on", { params: { path: { id } }, body: { mode } })),
   );
 
+export const useLayoutText = (project: string) =>
+  useQuery({
+    queryKey: ["layout", project],
+    queryFn: () =>
+      data(api.GET("/api/projects/{id}/layout", { params: { path: { id: project } } })),
+  });
+
+/** How a layout that is still being typed compares with the folder. */
+export const useLayoutCheck = (project: string, text: string) =>
+  useQuery({
+    queryKey: ["layout-check", project, text],
+    queryFn: () =>
+      data(
+        api.POST("/api/projects/{id}/layout/preview", {
+          params: { path: { id: project } },
+          body: { text },
+        }),
+      ),
+    enabled: text !== "",
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+/** Keeps the layout and makes its missing folders. */
+export const useMakeLayout = (project: string) =>
+  useChange((text: string) =>
+    data(
+      api.PUT("/api/projects/{id}/layout", {
+        params: { path: { id: project } },
+        body: { text },
+      }),
+    ),
+  );
+
 export const useUndo = () =>
   useChange((id: string) =>
     data(api.POST("/api/restores/{id}/undo", { params: { path: { id } } })),

@@ -3,6 +3,7 @@ import { usePlaces, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
 import { Hours } from "./Hours";
+import { Layout } from "./Layout";
 import { useNow } from "../shared/useNow";
 import { count, moment, size } from "../shared/words";
 
@@ -83,7 +84,10 @@ export function Places() {
                 <Table.Cell>
                   <Hours place={p} />
                 </Table.Cell>
-                <Table.Cell>{p.serves.join(", ")}</Table.Cell>
+                <Table.Cell>
+                  {p.serves.join(", ")}
+                  {p.project && <Layout project={p.project} name={p.serves.join(", ")} />}
+                </Table.Cell>
               </Table.Row>
             ))}
           </Table.Body>

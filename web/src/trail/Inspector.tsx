@@ -88,7 +88,15 @@ export function Inspector(props: {
         </Side>
       </Flex>
       {props.into && (
-        <Side alignSelf="flex-start" onClick={props.onTakeOver}>
+        <Side
+          alignSelf="flex-start"
+          h="auto"
+          py="1.5"
+          whiteSpace="normal"
+          textAlign="start"
+          wordBreak="break-word"
+          onClick={props.onTakeOver}
+        >
           Take this over into {props.into}
         </Side>
       )}

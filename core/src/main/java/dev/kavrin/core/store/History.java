@@ -38,6 +38,7 @@ public final class History {
   private final Map<UUID, JournalEntry.Moment> moments = new LinkedHashMap<>();
   private final Map<UUID, Map<SetKey, JournalEntry.SetTaken>> sets = new LinkedHashMap<>();
 
+  private final Map<UUID, JournalEntry.LayoutSet> layouts = new LinkedHashMap<>();
   private final Map<UUID, Map<String, JournalEntry.LinksSeen>> links = new LinkedHashMap<>();
 
   /** A step is recorded once; a later record of it holds. */
@@ -105,6 +106,8 @@ public final class History {
       sets.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(SetKey.of(e), e);
     } else if (entry instanceof JournalEntry.LinksSeen e) {
       links.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(e.state(), e);
+    } else if (entry instanceof JournalEntry.LayoutSet e) {
+      layouts.put(e.project(), e);
     }
   }
 
@@ -180,6 +183,7 @@ public final class History {
       facts.addAll(links.getOrDefault(document.id(), Map.of()).values());
     }
     incidents.values().stream().filter(i -> i.project().equals(project)).forEach(facts::add);
+    Optional.ofNullable(layouts.get(project)).ifPresent(facts::add);
     facts.addAll(moments(project));
     return facts;
   }
@@ -203,6 +207,8 @@ public final class History {
       known = sets.getOrDefault(e.document(), Map.of()).get(SetKey.of(e));
     } else if (fact instanceof JournalEntry.LinksSeen e) {
       known = links.getOrDefault(e.document(), Map.of()).get(e.state());
+    } else if (fact instanceof JournalEntry.LayoutSet e) {
+      known = layouts.get(e.project());
     } else {
       return false;
     }
@@ -229,6 +235,28 @@ public final class History {
         .mapToLong(CaptureRecord::sequence)
         .max()
         .orElse(0);
+  }
+
+  /** A project's folder layout as text; empty if none was set. */
+  public synchronized Optional<String> layout(UUID project) {
+    return Optional.ofNullable(layouts.get(project)).map(JournalEntry.LayoutSet::text);
+  }
+
+  /** Documents of a project of which a standing copy leans on a file, by their paths. */
+  public synchronized List<String> leaningOn(UUID project, String path) {
+    List<String> leaning = new ArrayList<>();
+    for (JournalEntry.DocumentSet document : documents(project)) {
+      boolean leans =
+          captures(document.id()).stream()
+              .anyMatch(
+                  c ->
+                      leansOn(document.id(), c.state()).stream()
+                          .anyMatch(l -> l.path().equals(path)));
+      if (leans) {
+        leaning.add(document.path());
+      }
+    }
+    return leaning;
   }
 
   /** What a state leaned on when it was copied; empty if it leaned on nothing. */

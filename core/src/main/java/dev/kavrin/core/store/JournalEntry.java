@@ -30,6 +30,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.Moment.class, name = "moment"),
   @Type(value = JournalEntry.SetTaken.class, name = "set"),
   @Type(value = JournalEntry.LinksSeen.class, name = "links"),
+  @Type(value = JournalEntry.LayoutSet.class, name = "layout"),
   @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
@@ -172,6 +173,9 @@ public sealed interface JournalEntry {
 
   /** A step of a run was copied, all its files. */
   record SetTaken(Instant at, UUID document, SetRecord set) implements JournalEntry {}
+
+  /** A project's folder layout, as text. */
+  record LayoutSet(Instant at, UUID project, String who, String text) implements JournalEntry {}
 
   /** Kavrin began to watch, or still does; a span without these was watched by nobody. */
   record Watching(Instant at, Instant since) implements JournalEntry {}

@@ -42,6 +42,7 @@ class PlacesController {
   }
 
   /**
+   * @param project whose work lies there, null for a recovery folder
    * @param rests why Kavrin does not work there now, null if it does
    */
   record PlaceLine(
@@ -53,6 +54,7 @@ class PlacesController {
       String disk,
       List<String> cautions,
       List<String> serves,
+      @Nullable UUID project,
       int copies,
       long bytes,
       @Nullable Instant fullAt,
@@ -96,6 +98,7 @@ class PlacesController {
         check == null ? "" : check.disk(),
         check == null ? List.of() : check.cautions(),
         served.stream().map(ProjectService.Project::name).toList(),
+        recovery || served.isEmpty() ? null : served.get(0).id(),
         copies,
         bytes,
         check == null ? null : summaries.fullAt(place, check.free()).orElse(null),

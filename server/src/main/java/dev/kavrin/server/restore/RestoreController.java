@@ -66,12 +66,12 @@ class RestoreController {
     return restores.restore(id, r.of(), r.state(), r.mode(), r.digest(), who.getName());
   }
 
-  record LayoutRequest(@NotBlank String state) {}
+  record StepRequest(@NotBlank String state) {}
 
   record LayOutRequest(@NotBlank String state, @NotBlank String digest) {}
 
   @PostMapping("/api/documents/{id}/layouts/preview")
-  LayoutPreview previewLayout(@PathVariable UUID id, @Valid @RequestBody LayoutRequest r)
+  LayoutPreview previewLayout(@PathVariable UUID id, @Valid @RequestBody StepRequest r)
       throws IOException {
     return restores.previewLayout(id, r.state());
   }
