@@ -4,6 +4,7 @@ import type {
   Counts,
   HandsOff as HandsOffRecord,
   Plan as PlanRecord,
+  Light,
   RunCounts,
 } from "../api/schema";
 import { duration, seconds } from "../shared/words";
@@ -136,6 +137,48 @@ function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOff
   );
 }
 
+/** What timed copies leave out; every so many-th is full all the same. */
+function LightCopies({ light, set }: { light: Light; set: (changed: Light) => void }) {
+  const change = (changes: Partial<Light>) => set({ ...light, ...changes });
+  const on = light.pictures || light.entries.length > 0;
+  return (
+    <Setting
+      name="Leave out"
+      under="of timed copies; what is left out is in the record, and a light copy never counts as the safe one"
+    >
+      <Row>
+        <Tick
+          label="embedded pictures of models"
+          on={light.pictures}
+          onChange={(pictures) => change({ pictures })}
+        />
+      </Row>
+      <Row>
+        of archives, entries called
+        <Words
+          label="Archive entries to leave out"
+          value={light.entries.join(" ")}
+          placeholder="none"
+          onChange={(text) => change({ entries: text.split(/ +/).filter(Boolean) })}
+        />
+      </Row>
+      {on && (
+        <Row>
+          every
+          <Number
+            label="Every so many-th copy full"
+            value={light.fullEvery}
+            min={2}
+            max={10000}
+            onChange={(n) => change({ fullEvery: Math.round(n) })}
+          />
+          th copy is full all the same
+        </Row>
+      )}
+    </Setting>
+  );
+}
+
 /** Steps of runs: when they are copied, and how many of each kind of file stay. */
 function Steps({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   const { runs } = plan;
@@ -244,6 +287,7 @@ export function Form({
       </Setting>
       {runs && <Steps plan={plan} set={set} />}
       {children}
+      <LightCopies light={plan.light} set={(light) => set({ light })} />
       <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
     </Box>

@@ -36,6 +36,12 @@ function WhatHappens({ preview }: { preview: Preview }) {
         {size(preview.bytes)}, {howLong(preview.seconds)}; {size(preview.free)} are free. Read back
         in full afterwards. Can be undone.
       </Text>
+      {preview.leftOut.length > 0 && (
+        <Notice tone="caution">
+          This is a light copy; it lacks {preview.leftOut.join("; ")}. Put it beside and take those
+          from another state.
+        </Notice>
+      )}
       {!preview.fits && (
         <Notice tone="loss">
           Not enough room: {size(preview.bytes)} are needed. Clear{" "}

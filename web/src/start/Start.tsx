@@ -27,6 +27,7 @@ const FIRST_PLAN = {
     room: 0,
   },
   runs: { restarts: 5, everyResult: 1, setupEachTime: false },
+  light: { pictures: false, entries: [], fullEvery: 6 },
   accepted: duration(1800),
 };
 

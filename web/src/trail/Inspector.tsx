@@ -111,6 +111,11 @@ export function Inspector(props: {
             {c.settled ? "" : " · copied while it was being written"}
             {c.cause === "while it grows" ? " · its whole lines so far, while it grew" : ""}
           </Text>
+          {c.leftOut.length > 0 && (
+            <Text color="caution" fontSize="13px">
+              Light, {size(c.size)}: without {c.leftOut.join("; ")}
+            </Text>
+          )}
           {c.fault && (
             <Text color="loss" fontSize="13px">
               {c.fault}

@@ -35,6 +35,7 @@ function trail(
         originPath: "/srv/x",
         sequence: 1,
         size: s.size,
+        leftOut: [],
         cause: "found",
         settled: true,
         modified: iso(s.at),

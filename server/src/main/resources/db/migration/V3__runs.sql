@@ -8,6 +8,9 @@ alter table state add column step bigint;
 alter table state add column lacks text;
 alter table state add column settled boolean not null default true;
 alter table state add column role text;
+-- What a light copy lacks, as JSON; null for a full one.
+alter table copy add column left_out text;
+
 -- A document that joined because another leans on it.
 alter table document add column linked boolean not null default false;
 

@@ -16,6 +16,7 @@ import java.util.Optional;
  * @param handsOff when to stay away altogether
  * @param keep how many states stay
  * @param runs how many steps of runs stay
+ * @param light what timed copies leave out
  * @param accepted work a person is willing to lose
  */
 public record Plan(
@@ -27,6 +28,7 @@ public record Plan(
     HandsOff handsOff,
     Counts keep,
     RunCounts runs,
+    Light light,
     Duration accepted) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
@@ -47,12 +49,14 @@ public record Plan(
         HandsOff.NEVER,
         keep,
         RunCounts.DEFAULT,
+        Light.NEVER,
         accepted);
   }
 
   public Plan {
     handsOff = handsOff == null ? HandsOff.NEVER : handsOff;
     runs = runs == null ? RunCounts.DEFAULT : runs;
+    light = light == null ? Light.NEVER : light;
     if (everySteps < 0 || everySteps > MOST_STEPS) {
       throw new IllegalArgumentException(
           "Steps between copies: " + everySteps + " is not within 0 to " + MOST_STEPS);
@@ -78,21 +82,29 @@ public record Plan(
   }
 
   public Plan with(HandsOff other) {
-    return new Plan(interval, everySave, everySteps, quiet, hardLimit, other, keep, runs, accepted);
+    return new Plan(
+        interval, everySave, everySteps, quiet, hardLimit, other, keep, runs, light, accepted);
   }
 
   public Plan with(Counts other) {
     return new Plan(
-        interval, everySave, everySteps, quiet, hardLimit, handsOff, other, runs, accepted);
+        interval, everySave, everySteps, quiet, hardLimit, handsOff, other, runs, light, accepted);
   }
 
   public Plan onEverySave() {
-    return new Plan(interval, true, everySteps, quiet, hardLimit, handsOff, keep, runs, accepted);
+    return new Plan(
+        interval, true, everySteps, quiet, hardLimit, handsOff, keep, runs, light, accepted);
+  }
+
+  public Plan with(Light other) {
+    return new Plan(
+        interval, everySave, everySteps, quiet, hardLimit, handsOff, keep, runs, other, accepted);
   }
 
   /** Every so many steps of a run, with counts of their own. */
   public Plan onSteps(int every, RunCounts counts) {
-    return new Plan(interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, accepted);
+    return new Plan(
+        interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, light, accepted);
   }
 
   /** True if copies are made without a person asking. */

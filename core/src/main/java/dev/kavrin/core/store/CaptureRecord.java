@@ -1,11 +1,13 @@
 package dev.kavrin.core.store;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.SetRule.Role;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
+import java.util.List;
 import java.util.UUID;
 
 /**
@@ -24,6 +26,7 @@ import java.util.UUID;
  * @param note a person's words, or null
  * @param settled false if the file was being written meanwhile
  * @param role what it is in its run; null for the document's main file
+ * @param leftOut what a light copy lacks, in words; empty for a full one
  * @param findings health in words when not whole
  * @param millis how long it took
  */
@@ -44,11 +47,22 @@ public record CaptureRecord(
     Verdict verdict,
     String findings,
     long millis,
-    @Nullable Role role) {
+    @Nullable Role role,
+    List<String> leftOut) {
+
+  public CaptureRecord {
+    leftOut = leftOut == null ? List.of() : List.copyOf(leftOut);
+  }
 
   /** True if this copy may be the last one standing. */
   public boolean protects() {
-    return settled && verdict.trustworthy();
+    return settled && verdict.trustworthy() && !isLight();
+  }
+
+  /** True if it holds less than the state it is of. */
+  @JsonIgnore
+  public boolean isLight() {
+    return !leftOut.isEmpty();
   }
 
   /** The same bytes under another name, in a folder of their own. */
@@ -78,6 +92,7 @@ public record CaptureRecord(
         now,
         why,
         millis,
-        role);
+        role,
+        leftOut);
   }
 }

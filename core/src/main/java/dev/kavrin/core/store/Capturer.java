@@ -1,12 +1,15 @@
 package dev.kavrin.core.store;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.content.Lightener;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SameBytes;
+import dev.kavrin.core.disk.Sink;
+import dev.kavrin.core.disk.SinkStream;
 import dev.kavrin.core.disk.WholeLines;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
@@ -16,7 +19,10 @@ import dev.kavrin.core.trail.Manifest;
 import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Span;
 import jakarta.annotation.Nullable;
+import java.io.BufferedOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.channels.SeekableByteChannel;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -76,6 +82,7 @@ public final class Capturer {
    * @param evenMoving true to copy a file that is being written; the copy is then unsettled
    * @param role what it is in its run; null for the document's main file
    * @param growing true to copy the whole lines so far of a file that only ever grows
+   * @param lightener leaves something out, null for a full copy
    * @param again true to write a copy even of bytes that are held already
    */
   public record Order(
@@ -93,7 +100,29 @@ public final class Capturer {
       boolean evenMoving,
       @Nullable Role role,
       boolean growing,
+      @Nullable Lightener lightener,
       boolean again) {
+
+    /** The same with something left out. */
+    Order lighter(Lightener by) {
+      return new Order(
+          project,
+          document,
+          documentPath,
+          source,
+          origin,
+          sourceKind,
+          kind,
+          work,
+          cause,
+          note,
+          anyHealth,
+          false,
+          role,
+          false,
+          by,
+          again);
+    }
 
     /** A copy of the live file as it is. */
     public static Order ofLive(
@@ -119,6 +148,7 @@ public final class Capturer {
           evenMoving,
           null,
           false,
+          null,
           false);
     }
 
@@ -139,6 +169,7 @@ public final class Capturer {
           false,
           null,
           true,
+          null,
           false);
     }
 
@@ -160,6 +191,7 @@ public final class Capturer {
           false,
           role == Role.SETUP && !again ? null : role,
           false,
+          null,
           again);
     }
   }
@@ -210,8 +242,9 @@ public final class Capturer {
     if (bytes == 0) {
       throw new SourceException.StillWritten(order.source());
     }
+    ContentId full = order.lightener() == null ? null : Copying.identify(disk, order.source());
     List<Seat> seats = seats(order, before, work);
-    Gated gated = new Gated(order, before, bytes);
+    Gated gated = new Gated(order, before, bytes, full, leftOut(order));
     List<Publisher.Target> targets =
         seats.stream()
             .map(
@@ -221,8 +254,7 @@ public final class Capturer {
             .toList();
     List<Publisher.Outcome> outcomes;
     try {
-      outcomes =
-          publisher.publishAll(targets, sink -> Copying.copy(disk, order.source(), bytes, sink));
+      outcomes = publisher.publishAll(targets, sink -> fill(order, bytes, sink));
     } catch (IOException | RuntimeException failed) {
       seats.forEach(seat -> abandon(seat, failed));
       throw failed;
@@ -257,6 +289,27 @@ public final class Capturer {
       }
     }
     return cameOf(made == null ? held : made, failure);
+  }
+
+  private void fill(Order order, long bytes, Sink sink) throws IOException {
+    if (order.lightener() == null) {
+      Copying.copy(disk, order.source(), bytes, sink);
+      return;
+    }
+    try (SeekableByteChannel in = disk.read(order.source());
+        OutputStream out = new BufferedOutputStream(new SinkStream(sink), 1 << 17)) {
+      order.lightener().write(in, out);
+    }
+  }
+
+  /** What a light copy will lack; a full one lacks nothing. */
+  private List<String> leftOut(Order order) throws IOException {
+    if (order.lightener() == null) {
+      return List.of();
+    }
+    try (SeekableByteChannel in = disk.read(order.source())) {
+      return order.lightener().leavesOut(in);
+    }
   }
 
   private static Result cameOf(Result result, Exception failure) throws IOException {
@@ -387,17 +440,27 @@ public final class Capturer {
     private final Order order;
     private final FileFacts before;
     private final long bytes;
+    private final ContentId full;
+    private final List<String> leftOut;
     private boolean settled = true;
     private HealthReport report;
 
-    Gated(Order order, FileFacts before, long bytes) {
+    Gated(
+        Order order, FileFacts before, long bytes, @Nullable ContentId full, List<String> leftOut) {
       this.order = order;
       this.before = before;
       this.bytes = bytes;
+      this.full = full;
+      this.leftOut = leftOut;
+    }
+
+    /** What the source held, of which a light copy holds less. */
+    private ContentId source(ContentId written) {
+      return full == null ? written : full;
     }
 
     void pass(RecoveryFolder folder, Path stage, ContentId content) throws IOException {
-      settled = settled && (order.growing() ? onlyGrew(content) : stoodStill(content));
+      settled = settled && (order.growing() ? onlyGrew(content) : stoodStill(source(content)));
       if (!settled && !order.evenMoving()) {
         throw new SourceException.StillWritten(order.source());
       }
@@ -435,9 +498,16 @@ public final class Capturer {
 
     private Optional<CaptureRecord> held(RecoveryFolder folder, Path stage, ContentId content)
         throws IOException {
+      if (full != null) {
+        String state = Manifest.ofFile(full).digest();
+        return folder.history().captures(order.document()).stream()
+            .filter(c -> c.state().equals(state) && c.settled())
+            .findFirst();
+      }
       for (CaptureRecord capture : folder.history().captures(order.document())) {
         Path file = folder.absolute(capture.path());
         if (capture.content().equals(content)
+            && !capture.isLight()
             && capture.settled()
             && disk.facts(file).isPresent()
             && SameBytes.in(disk, stage, file)) {
@@ -452,7 +522,7 @@ public final class Capturer {
           order.document(),
           order.kind(),
           seat.folder().relative(seat.target()),
-          state(content, sequence(seat.target())),
+          state(source(content), sequence(seat.target())),
           content,
           order.origin().toString(),
           order.sourceKind(),
@@ -465,7 +535,8 @@ public final class Capturer {
           report.verdict(),
           report.reason(),
           millis,
-          order.role());
+          order.role(),
+          leftOut);
     }
 
     /** A copy made once more is a state of its own, told apart by its birth number. */

@@ -122,6 +122,7 @@ public final class Leftovers {
                         true,
                         null,
                         false,
+                        null,
                         false))
                 .capture());
         if (!from.path().equals(original.get(i).path())) {

@@ -93,7 +93,8 @@ public final class Settling {
                 report.verdict(),
                 report.reason(),
                 0,
-                role(intent))));
+                role(intent),
+                List.of())));
   }
 
   /** What the source was in its run, by its name. */

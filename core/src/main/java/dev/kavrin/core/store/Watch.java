@@ -1,13 +1,17 @@
 package dev.kavrin.core.store;
 
+import dev.kavrin.core.content.Lightener;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.WholeLines;
+import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.plan.HandsOff;
+import dev.kavrin.core.plan.Light;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -207,7 +211,7 @@ public final class Watch {
                 c.settled()
                     && c.source().equals(live(document).toString())
                     && c.workTo().equals(now.modified())
-                    && c.content().length() == now.size());
+                    && (c.isLight() || c.content().length() == now.size()));
   }
 
   private Cadence.Step step(Watched document) {
@@ -230,6 +234,15 @@ public final class Watch {
         take(document, Capturer.Order.ofGrowing(project, document.id(), live(document)));
         return;
       }
+      Optional<Lightener> lightener =
+          asked || step == Cadence.Step.COPY_UNSETTLED ? Optional.empty() : lightener(document);
+      if (lightener.isPresent()) {
+        Capturer.Order order =
+            Capturer.Order.ofLive(
+                project, document.id(), live(document), "due", null, false, false);
+        take(document, order.lighter(lightener.get()));
+        return;
+      }
       copy(
           document,
           asked ? "next write" : "due",
@@ -244,6 +257,34 @@ public final class Watch {
     } catch (SourceException.StillWritten moving) {
       document.moved(clock);
     }
+  }
+
+  /**
+   * Who is to make the next timed copy lighter; empty if it is to be full: because the plan says
+   * so, because it is its turn, or because nothing would be left out.
+   */
+  private Optional<Lightener> lightener(Watched document) throws IOException {
+    Light plan = project.planFor(document.id()).light();
+    Optional<Lightener> lightener = plan.lightener(FileName.of(document.path()).lowerExt());
+    List<CaptureRecord> copies = recoveries.history().captures(document.id());
+    long since = copies.stream().skip(lastFull(copies) + 1L).filter(CaptureRecord::isLight).count();
+    if (lightener.isEmpty() || lastFull(copies) < 0 || since + 1 >= plan.fullEvery()) {
+      return Optional.empty();
+    }
+    try (SeekableByteChannel in = disk.read(live(document))) {
+      return lightener.get().leavesOut(in).isEmpty() ? Optional.empty() : lightener;
+    } catch (IOException | RuntimeException unfit) {
+      return Optional.empty();
+    }
+  }
+
+  private static int lastFull(List<CaptureRecord> copies) {
+    for (int i = copies.size() - 1; i >= 0; i--) {
+      if (!copies.get(i).isLight()) {
+        return i;
+      }
+    }
+    return -1;
   }
 
   private Capturer.Result copy(

@@ -130,6 +130,12 @@ public class DeskService {
     if (incomplete) {
       reason = "incomplete, " + String.join(", ", s.step().lacks());
     }
+    if (!c.leftOut().isEmpty()) {
+      reason =
+          (reason.isEmpty() ? "" : reason + ", ")
+              + "a light copy without "
+              + String.join(", ", c.leftOut());
+    }
     Verdict verdict =
         c.fault() != null
             ? Verdict.DAMAGED

@@ -69,7 +69,8 @@ public class RestoreService {
       boolean fits,
       double seconds,
       boolean programRuns,
-      String sourceKind) {}
+      String sourceKind,
+      List<String> leftOut) {}
 
   /** A receipt with its id. */
   public record ReceiptView(UUID id, Instant made, Receipt receipt) {}
@@ -95,7 +96,8 @@ public class RestoreService {
         plan.fits(),
         moved / (double) rate(p.kept()),
         p.kept().incidents().programRuns(p.kept().project()),
-        p.copy().originKind());
+        p.copy().originKind(),
+        p.copy().leftOut());
   }
 
   private Prepared prepare(UUID id, @Nullable UUID of, String state, RestoreMode mode)

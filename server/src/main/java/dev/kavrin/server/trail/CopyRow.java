@@ -6,6 +6,7 @@ import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
+import jakarta.persistence.Transient;
 import java.time.Instant;
 import java.util.UUID;
 
@@ -45,6 +46,9 @@ class CopyRow {
 
   String fidelity;
 
+  @Column(name = "left_out")
+  String leftOut;
+
   boolean settled;
 
   long sequence;
@@ -66,4 +70,11 @@ class CopyRow {
   String binPath;
 
   String fault;
+
+  /** Of its own content; set by whoever read that. */
+  @Transient long size;
+
+  boolean isFull() {
+    return leftOut == null;
+  }
 }

@@ -70,6 +70,11 @@ class HeldStates {
       return copies().stream().filter(c -> CopyKind.valueOf(c.sourceKind).isOurs()).toList();
     }
 
+    /** True if a full copy of Kavrin's stands. */
+    boolean isOurs() {
+      return ours().stream().anyMatch(CopyRow::isFull);
+    }
+
     long bytes() {
       return standing().stream().mapToLong(m -> m.content().length()).sum();
     }
@@ -96,7 +101,8 @@ class HeldStates {
     }
 
     boolean isElsewhere() {
-      return copies().stream().anyMatch(c -> !c.sourceKind.equals(CopyKind.LIVE.name()));
+      return copies().stream()
+          .anyMatch(c -> c.isFull() && !c.sourceKind.equals(CopyKind.LIVE.name()));
     }
 
     Instant work() {
@@ -118,6 +124,7 @@ class HeldStates {
     List<StateRow> rows = latest(states.findByDocumentIdIn(documents));
     Map<Long, List<StateEntryRow>> parts = partsOf(rows);
     Map<Long, ReadContents.Facts> facts = facts(all, parts);
+    all.forEach(c -> c.size = facts.get(c.contentId).length());
     Map<Long, String> units =
         rows.stream().collect(Collectors.toMap(s -> s.id, s -> s.manifestDigest));
     Map<Long, Map<Long, List<CopyRow>>> byContent =
@@ -128,7 +135,10 @@ class HeldStates {
     for (StateRow row : rows) {
       List<Member> members = new ArrayList<>();
       if (row.run == null) {
-        List<CopyRow> held = byState.getOrDefault(row.id, List.of());
+        List<CopyRow> held =
+            byState.getOrDefault(row.id, List.of()).stream()
+                .sorted(Comparator.comparing(CopyRow::isFull).reversed())
+                .toList();
         if (row.role == null && !held.isEmpty()) {
           members.add(
               new Member(null, "", facts.get(held.get(0).contentId), row.manifestDigest, held));

@@ -4,7 +4,6 @@ import dev.kavrin.core.plan.Exposure;
 import dev.kavrin.core.plan.Growth;
 import dev.kavrin.core.store.RunStatus;
 import dev.kavrin.core.store.Watch;
-import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.Kept;
@@ -13,7 +12,6 @@ import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.HeldStates.Held;
-import dev.kavrin.server.trail.HeldStates.Member;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.time.Instant;
@@ -117,13 +115,7 @@ public class Summaries {
   /** Room Kavrin's own copies take, each once. */
   private static long bytes(List<Held> held) {
     Map<Long, Long> byCopy = new HashMap<>();
-    for (Held state : held) {
-      for (Member member : state.members()) {
-        member.copies().stream()
-            .filter(c -> CopyKind.valueOf(c.sourceKind).isOurs())
-            .forEach(c -> byCopy.put(c.id, member.content().length()));
-      }
-    }
+    held.forEach(state -> state.ours().forEach(c -> byCopy.put(c.id, c.size)));
     return byCopy.values().stream().mapToLong(Long::longValue).sum();
   }
 
@@ -131,7 +123,7 @@ public class Summaries {
       List<Held> held, Watch.Status status, boolean runs, long accepted) {
     Instant now = clock.instant();
     List<Held> whole = held.stream().filter(Held::isTrustworthy).toList();
-    boolean liveIsHeld = held.stream().filter(Held::isLive).anyMatch(h -> !h.ours().isEmpty());
+    boolean liveIsHeld = held.stream().filter(Held::isLive).anyMatch(Held::isOurs);
     RunStatus run = status == null ? null : status.run();
     Exposure e =
         run == null

@@ -118,7 +118,8 @@ class TrailRecords implements JournalListener {
     row.sourceKind = c.kind().name();
     row.originKind = c.sourceKind().name();
     row.originPath = c.source();
-    row.fidelity = "FULL";
+    row.fidelity = c.isLight() ? "LIGHT" : "FULL";
+    row.leftOut = c.isLight() ? StateRecorder.MAPPER.writeValueAsString(c.leftOut()) : null;
     row.settled = c.settled();
     row.sequence = c.sequence();
     row.cause = c.cause();

@@ -33,6 +33,7 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
 
 /** Puts a document's trail together. */
 @Service
@@ -182,8 +183,7 @@ public class TrailService {
         content.labels(),
         leaned,
         state.members().stream()
-            .flatMap(
-                m -> m.copies().stream().map(c -> view(c, m.role(), m.content().length(), roots)))
+            .flatMap(m -> m.copies().stream().map(c -> view(c, m.role(), roots)))
             .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.kind())))
             .toList(),
         marked,
@@ -238,11 +238,14 @@ public class TrailService {
         .collect(Collectors.joining(", "));
   }
 
-  private static CopyView view(CopyRow c, @Nullable String role, long size, Map<Long, Path> roots) {
+  private static CopyView view(CopyRow c, @Nullable String role, Map<Long, Path> roots) {
     return new CopyView(
         c.uuid,
         role,
-        size,
+        c.size,
+        c.isFull()
+            ? List.of()
+            : StateRecorder.MAPPER.readValue(c.leftOut, new TypeReference<List<String>>() {}),
         c.sourceKind,
         c.originKind,
         roots.get(c.placeId).resolve(c.relPath).toString(),
@@ -347,7 +350,9 @@ public class TrailService {
     }
     return view.copies().stream()
         .filter(c -> c.fault() == null && java.nio.file.Files.isRegularFile(Path.of(c.path())))
-        .min(Comparator.comparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))
+        .min(
+            Comparator.comparing((CopyView c) -> !c.leftOut().isEmpty())
+                .thenComparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))
         .orElseThrow(() -> ProblemException.away("No copy of that state can be reached.", null));
   }
 

@@ -91,12 +91,14 @@ public record TrailView(
    * One file that holds the state, or a part of it.
    *
    * @param role what it is in its run, null for a plain file
+   * @param leftOut what a light copy lacks, in words; empty for a full one
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
   public record CopyView(
       UUID id,
       @Nullable String role,
       long size,
+      List<String> leftOut,
       String kind,
       String originKind,
       String path,

@@ -1,0 +1,115 @@
+package dev.kavrin.core.content.archive;
+
+import dev.kavrin.core.content.Lightener;
+import dev.kavrin.core.content.Unclosed;
+import dev.kavrin.core.units.Sizes;
+import java.io.FilterOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.FileSystems;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.nio.file.PathMatcher;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import java.util.zip.ZipOutputStream;
+
+/**
+ * ZIP archives (ISO/IEC 21320-1) without the entries whose path or name fits one of some patterns.
+ */
+public final class ZipLightener implements Lightener {
+  private static final int MOST_NAMED = 20;
+
+  private final List<PathMatcher> patterns;
+
+  /**
+   * @param globs of entry paths or their last names, {@code *} for anything
+   */
+  public ZipLightener(List<String> globs) {
+    patterns =
+        globs.stream().map(g -> FileSystems.getDefault().getPathMatcher("glob:" + g)).toList();
+  }
+
+  @Override
+  public boolean takes(String ext) {
+    return ext.equals("zip") && !patterns.isEmpty();
+  }
+
+  private boolean isLeftOut(ZipEntry entry) {
+    try {
+      Path path = Path.of(entry.getName());
+      return !entry.isDirectory()
+          && patterns.stream().anyMatch(p -> p.matches(path) || p.matches(path.getFileName()));
+    } catch (InvalidPathException odd) {
+      return false;
+    }
+  }
+
+  private interface Use {
+    void take(ZipEntry entry, InputStream bytes) throws IOException;
+  }
+
+  private static void each(SeekableByteChannel in, Use use) throws IOException {
+    in.position(0);
+    try (ZipInputStream zip = new ZipInputStream(Channels.newInputStream(new Unclosed(in)))) {
+      for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
+        use.take(entry, zip);
+      }
+    }
+  }
+
+  @Override
+  public List<String> leavesOut(SeekableByteChannel in) throws IOException {
+    List<String> left = new ArrayList<>();
+    each(
+        in,
+        (entry, bytes) -> {
+          if (isLeftOut(entry)) {
+            long size = bytes.transferTo(OutputStream.nullOutputStream());
+            left.add("entry " + entry.getName() + ", " + Sizes.words(size));
+          }
+        });
+    if (left.size() > MOST_NAMED) {
+      int more = left.size() - MOST_NAMED;
+      left.subList(MOST_NAMED, left.size()).clear();
+      left.add("and " + more + " more entries");
+    }
+    return left;
+  }
+
+  @Override
+  public void write(SeekableByteChannel in, OutputStream out) throws IOException {
+    ZipOutputStream zip =
+        new ZipOutputStream(
+            new FilterOutputStream(out) {
+              @Override
+              public void write(byte[] bytes, int offset, int count) throws IOException {
+                out.write(bytes, offset, count);
+              }
+
+              @Override
+              public void close() throws IOException {
+                flush();
+              }
+            });
+    each(
+        in,
+        (entry, bytes) -> {
+          if (!isLeftOut(entry)) {
+            ZipEntry copy = new ZipEntry(entry.getName());
+            if (entry.getLastModifiedTime() != null) {
+              copy.setLastModifiedTime(entry.getLastModifiedTime());
+            }
+            zip.putNextEntry(copy);
+            bytes.transferTo(zip);
+            zip.closeEntry();
+          }
+        });
+    zip.close();
+  }
+}

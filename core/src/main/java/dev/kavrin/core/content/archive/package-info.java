@@ -1,0 +1,2 @@
+/** ZIP archives. */
+package dev.kavrin.core.content.archive;

@@ -1,0 +1,47 @@
+package dev.kavrin.core.plan;
+
+import com.fasterxml.jackson.annotation.JsonIgnore;
+import dev.kavrin.core.content.Lightener;
+import dev.kavrin.core.content.archive.ZipLightener;
+import dev.kavrin.core.content.gltf.GlbLightener;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What timed copies leave out. A light copy is never the one that protects.
+ *
+ * @param pictures embedded pictures are left out
+ * @param entries globs of archive entries that are left out
+ * @param fullEvery every so many-th timed copy is full all the same, at least 2
+ */
+public record Light(boolean pictures, List<String> entries, int fullEvery) {
+  public static final Light NEVER = new Light(false, List.of(), 6);
+  private static final int MOST = 10_000;
+
+  public Light {
+    entries = entries == null ? List.of() : List.copyOf(entries);
+    fullEvery = fullEvery == 0 ? 6 : fullEvery;
+    if (fullEvery < 2 || fullEvery > MOST) {
+      throw new IllegalArgumentException(
+          "Every so many-th copy full: " + fullEvery + " is not within 2 to " + MOST);
+    }
+    try {
+      new ZipLightener(entries);
+    } catch (RuntimeException unreadable) {
+      throw new IllegalArgumentException(
+          "Entries to leave out cannot be read: " + unreadable.getMessage(), unreadable);
+    }
+  }
+
+  /** Who makes files of a kind lighter by this; empty if nobody does. */
+  @JsonIgnore
+  public Optional<Lightener> lightener(String ext) {
+    List<Lightener> all = new ArrayList<>();
+    if (pictures) {
+      all.add(new GlbLightener());
+    }
+    all.add(new ZipLightener(entries));
+    return all.stream().filter(l -> l.takes(ext)).findFirst();
+  }
+}
