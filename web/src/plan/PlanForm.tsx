@@ -286,10 +286,11 @@ export function Form({
         min at most
       </Setting>
       {runs && <Steps plan={plan} set={set} />}
-      {children}
-      <LightCopies light={plan.light} set={(light) => set({ light })} />
-      <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
+      {runs && children}
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
+      <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
+      <LightCopies light={plan.light} set={(light) => set({ light })} />
+      {!runs && children}
     </Box>
   );
 }
