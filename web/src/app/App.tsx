@@ -69,18 +69,46 @@ function Views() {
   useEffect(() => listen(queries), [queries]);
   useEffect(fetchTheRest, []);
   const document = inHand?.document.id;
+  const recovery = inHand?.project.recovery;
+  const [told, setTold] = useState("");
   const keys = useMemo(
     () => ({
       "?": () => setHelp(true),
+      k: () => {
+        if (recovery) {
+          void navigator.clipboard
+            .writeText(recovery)
+            .then(() => setTold(`Copied the path of the recovery folder: ${recovery}`));
+        }
+      },
       ...Object.fromEntries(VIEWS.map((v) => [v.digit, () => go(addressOf(v, document))])),
     }),
-    [document, go],
+    [document, recovery, go],
   );
   useKeys(keys);
+  useEffect(() => {
+    const fades = setTimeout(() => setTold(""), 4000);
+    return () => clearTimeout(fades);
+  }, [told]);
   return (
     <Flex direction="column" h="100%" minW="1000px">
       <Bar onHelp={() => setHelp(true)} />
       <Help open={help} onClose={() => setHelp(false)} />
+      <Box
+        role="status"
+        position="fixed"
+        bottom="3"
+        left="4"
+        zIndex="toast"
+        px={told ? "3" : "0"}
+        py={told ? "2" : "0"}
+        bg="ink"
+        color="ground"
+        fontSize="13px"
+        borderRadius="4px"
+      >
+        {told}
+      </Box>
       <Box as="main" flex="1" minH="0" overflow="auto">
         <Suspense fallback={<Loading what="Opening" />}>
           <Routes>

@@ -13,6 +13,7 @@ const KEYS: [string, string][] = [
   ["c", "compare A and B"],
   ["r", "restore the chosen state"],
   ["p", "pin the chosen state, or take the pin off"],
+  ["k", "copy the path of the recovery folder"],
   ["/", "find in the list"],
   ["?", "this list"],
 ];

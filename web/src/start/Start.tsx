@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import type { Look } from "../api/schema";
 import { api, data } from "../api/client";
-import { useChange, useSession } from "../api/queries";
+import { useChange, useOverview, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { NO_SHEET, toSheet } from "../programs/sheet";
 import { SheetFields } from "../programs/SheetFields";
@@ -91,7 +91,9 @@ export function Start() {
   const [name, setName] = useState("");
   const [rule, setRule] = useState("*.glb");
   const [sheet, setSheet] = useState(NO_SHEET);
-  const [recovery, setRecovery] = useState("");
+  const [chosen, setRecovery] = useState<string>();
+  const usual = useOverview().data?.projects[0]?.recovery;
+  const recovery = chosen ?? usual ?? "";
   const globs = rule.split(/[ ,]+/).filter(Boolean);
 
   const look = useQuery({

@@ -17,7 +17,7 @@ final class Fork implements Sink {
   public void write(byte[] bytes, int offset, int count) throws IOException {
     boolean taken = false;
     for (Stage stage : stages) {
-      stage.attempt(sink -> sink.write(bytes, offset, count));
+      stage.write(sink -> sink.write(bytes, offset, count));
       taken |= stage.failure() == null;
     }
     if (!taken) {
@@ -34,9 +34,9 @@ final class Fork implements Sink {
     List<CompletableFuture<Void>> others =
         stages.stream()
             .skip(1)
-            .map(s -> CompletableFuture.runAsync(() -> s.attempt(Sink::flush), Background.THREADS))
+            .map(s -> CompletableFuture.runAsync(() -> s.write(Sink::flush), Background.THREADS))
             .toList();
-    stages.get(0).attempt(Sink::flush);
+    stages.get(0).write(Sink::flush);
     others.forEach(CompletableFuture::join);
   }
 

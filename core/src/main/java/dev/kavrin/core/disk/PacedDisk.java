@@ -92,57 +92,19 @@ public final class PacedDisk implements Disk {
   }
 
   /** Reading that pays for what it took. */
-  private final class PacedChannel implements SeekableByteChannel {
-    private final SeekableByteChannel in;
+  private final class PacedChannel extends ForwardingChannel {
     private final Path file;
 
     PacedChannel(SeekableByteChannel in, Path file) {
-      this.in = in;
+      super(in);
       this.file = file;
     }
 
     @Override
     public int read(ByteBuffer target) throws IOException {
-      int count = in.read(target);
+      int count = super.read(target);
       passed(file, Math.max(0, count));
       return count;
-    }
-
-    @Override
-    public int write(ByteBuffer source) throws IOException {
-      return in.write(source);
-    }
-
-    @Override
-    public long position() throws IOException {
-      return in.position();
-    }
-
-    @Override
-    public SeekableByteChannel position(long at) throws IOException {
-      in.position(at);
-      return this;
-    }
-
-    @Override
-    public long size() throws IOException {
-      return in.size();
-    }
-
-    @Override
-    public SeekableByteChannel truncate(long size) throws IOException {
-      in.truncate(size);
-      return this;
-    }
-
-    @Override
-    public boolean isOpen() {
-      return in.isOpen();
-    }
-
-    @Override
-    public void close() throws IOException {
-      in.close();
     }
   }
 

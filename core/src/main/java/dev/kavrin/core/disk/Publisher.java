@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -66,8 +67,10 @@ public final class Publisher {
    *
    * @param content what stands there, null if it failed
    * @param failure why nothing was published there, else null
+   * @param writing how long its device took to write and flush
    */
-  public record Outcome(@Nullable ContentId content, @Nullable Exception failure) {}
+  public record Outcome(
+      @Nullable ContentId content, @Nullable Exception failure, Duration writing) {}
 
   /**
    * Publishes the same bytes under several new names in one pass, each as {@link #publish} does.
@@ -110,10 +113,10 @@ public final class Publisher {
           disk.flushFolder(stage.file().getParent());
         });
     if (stage.failure() == null) {
-      return new Outcome(stage.content(), null);
+      return new Outcome(stage.content(), null, stage.writing());
     }
     discard(stage.file(), stage.failure());
-    return new Outcome(null, stage.failure());
+    return new Outcome(null, stage.failure(), stage.writing());
   }
 
   /** Copies a file's bytes under a new name, keeping its time of last write. */

@@ -4,6 +4,7 @@ import dev.kavrin.core.chunk.ContentId;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 
 /** One unfinished file among several that are written in one pass; keeps its own failure. */
 final class Stage {
@@ -11,6 +12,7 @@ final class Stage {
   private final Publisher.Target target;
   private CheckedSink sink;
   private Exception failure;
+  private long nanos;
 
   /** Makes the file of a stage. */
   @FunctionalInterface
@@ -61,6 +63,17 @@ final class Stage {
         failure = failed;
       }
     }
+  }
+
+  /** Does it likewise; the time it takes counts as time the device took. */
+  void write(Deed deed) {
+    long start = System.nanoTime();
+    attempt(deed);
+    nanos += System.nanoTime() - start;
+  }
+
+  Duration writing() {
+    return Duration.ofNanos(nanos);
   }
 
   void close() {

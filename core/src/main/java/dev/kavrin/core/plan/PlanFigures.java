@@ -7,6 +7,7 @@ import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * What a plan comes to (HEART §2). Durations null where nothing tells.
@@ -97,7 +98,22 @@ public record PlanFigures(
                     in.places())
                 : plan.timed() ? "nothing tells how often it is saved" : "no timed copies",
             PRACTICE),
-        warnings(plan, worst));
+        Stream.concat(warnings(plan, worst).stream(), tooSlow(in, load / Math.max(1, in.places())))
+            .toList());
+  }
+
+  /** Recovery folders that cannot take what the plan would send them. */
+  private static Stream<String> tooSlow(PlanInputs in, long loadPerHour) {
+    return in.rates().entrySet().stream()
+        .filter(place -> place.getValue() * 3600 < loadPerHour)
+        .map(
+            place ->
+                place.getKey()
+                    + " is too slow for this: it takes "
+                    + Sizes.words(place.getValue() * 3600)
+                    + " an hour, the plan sends "
+                    + Sizes.words(loadPerHour)
+                    + ". It would fall ever further behind.");
   }
 
   private static Why reachWhy(Counts counts, Duration t) {

@@ -2,6 +2,7 @@ package dev.kavrin.core.plan;
 
 import jakarta.annotation.Nullable;
 import java.time.Duration;
+import java.util.Map;
 
 /**
  * What is known of a document when a plan is weighed.
@@ -11,10 +12,13 @@ import java.time.Duration;
  * @param copyTime measured time of one copy, null if none was made yet
  * @param documents documents under the plan
  * @param places recovery folders that each get a copy
+ * @param rates bytes a second each of them took lately, by its path; those not measured are left
+ *     out
  */
 public record PlanInputs(
     long size,
     @Nullable Duration programWrites,
     @Nullable Duration copyTime,
     int documents,
-    int places) {}
+    int places,
+    Map<String, Long> rates) {}

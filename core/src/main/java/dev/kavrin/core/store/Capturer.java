@@ -274,6 +274,7 @@ public final class Capturer {
         rethrow(failed);
         long millis = Duration.ofNanos(System.nanoTime() - start).toMillis();
         CaptureRecord capture = gated.record(seat, outcomes.get(i).content(), work, millis);
+        recoveries.measured(seat.folder(), capture.content().length(), outcomes.get(i).writing());
         seat.folder().record(new JournalEntry.Captured(clock.instant(), seat.op(), capture));
         made =
             made == null

@@ -2,11 +2,13 @@ package dev.kavrin.core.store;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.UUID;
 
 /**
@@ -16,6 +18,11 @@ import java.util.UUID;
  */
 public final class Recoveries {
   private final Map<UUID, RecoveryFolder> folders = new LinkedHashMap<>();
+
+  /** What says little: the time of smaller files is that of their names. */
+  private static final long TELLING = 1_000_000;
+
+  private final Map<UUID, Double> bytesPerSecond = new LinkedHashMap<>();
   private final Map<UUID, String> behind = new LinkedHashMap<>();
 
   public Recoveries(Collection<RecoveryFolder> open) {
@@ -67,6 +74,20 @@ public final class Recoveries {
   /** Why a folder is behind; empty if it is not. */
   public synchronized Optional<String> behind(RecoveryFolder folder) {
     return Optional.ofNullable(behind.get(folder.uuid()));
+  }
+
+  /** Notes how long a folder's device took to write a copy. */
+  synchronized void measured(RecoveryFolder folder, long bytes, Duration writing) {
+    if (bytes >= TELLING && !writing.isZero()) {
+      double rate = bytes * 1e9 / writing.toNanos();
+      bytesPerSecond.merge(folder.uuid(), rate, (old, now) -> 0.7 * old + 0.3 * now);
+    }
+  }
+
+  /** How fast a folder's device took copies lately; empty before a telling one was made. */
+  public synchronized OptionalLong rate(RecoveryFolder folder) {
+    Double rate = bytesPerSecond.get(folder.uuid());
+    return rate == null ? OptionalLong.empty() : OptionalLong.of(Math.round(rate));
   }
 
   /** From now on it has to be caught up. The last folder that holds all is never behind. */

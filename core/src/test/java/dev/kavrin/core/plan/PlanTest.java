@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.kavrin.core.keep.Counts;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 class PlanTest {
@@ -21,7 +22,8 @@ class PlanTest {
         programMinutes == null ? null : Duration.ofMinutes(programMinutes),
         Duration.ofSeconds(4),
         1,
-        1);
+        1,
+        Map.of("/mnt/shelf", 2_000_000L));
   }
 
   /** Common practice, no source: a 2 MB file kept 1,000 times is 2 GB. */
@@ -29,6 +31,15 @@ class PlanTest {
   void twoMegabytesAThousandTimesAreTwoGigabytes() {
     assertThat(PlanFigures.of(plan(5, 1000), inputs(2_000_000, 5)).footprint())
         .isEqualTo(2_000_000_000L);
+  }
+
+  @Test
+  void aRecoveryFolderThatIsTooSlowForThePlanIsTold() {
+    assertThat(PlanFigures.of(plan(1, 5), inputs(100_000_000, 1)).warnings())
+        .as("6 GB an hour fit into 7.2")
+        .noneMatch(w -> w.contains("too slow"));
+    assertThat(PlanFigures.of(plan(1, 5), inputs(200_000_000, 1)).warnings())
+        .anyMatch(w -> w.startsWith("/mnt/shelf is too slow") && w.contains("12.0 GB"));
   }
 
   /** Common practice, no source: ten copies at 20 minutes reach back 180 to 200 minutes. */

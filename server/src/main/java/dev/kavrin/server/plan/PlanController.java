@@ -8,6 +8,7 @@ import dev.kavrin.core.plan.RunFigures;
 import dev.kavrin.core.store.CaptureRecord;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.ProjectRecord;
+import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.store.RunMeasure;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.server.capture.Kept;
@@ -21,7 +22,9 @@ import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -130,6 +133,15 @@ class PlanController {
         kept.project().program().writesEvery(),
         copyTime,
         Math.max(1, all.size()),
-        kept.project().recoveries().size());
+        kept.project().recoveries().size(),
+        rates(kept));
+  }
+
+  private static Map<String, Long> rates(Kept kept) {
+    Map<String, Long> rates = new LinkedHashMap<>();
+    for (RecoveryFolder folder : kept.recoveries().all()) {
+      kept.recoveries().rate(folder).ifPresent(r -> rates.put(folder.root().toString(), r));
+    }
+    return rates;
   }
 }
