@@ -1,0 +1,121 @@
+package dev.kavrin.core.content;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.kavrin.core.content.ContentReader.Reading;
+import dev.kavrin.core.content.dxf.DxfReader;
+import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** DXF, held against the npm package dxf-parser. */
+class DxfReaderTest {
+  private static final Path TOOL =
+      Path.of("..", "web", "tools", "read-dxf.mjs").toAbsolutePath().normalize();
+
+  @TempDir Path folder;
+
+  private static String pairs(Object... codesAndValues) {
+    StringBuilder text = new StringBuilder();
+    for (Object each : codesAndValues) {
+      text.append(each).append('\n');
+    }
+    return text.toString();
+  }
+
+  private static String drawing(int entities, long seed) {
+    Random random = new Random(seed);
+    StringBuilder text = new StringBuilder(pairs(0, "SECTION", 2, "ENTITIES"));
+    for (int n = 0; n < entities; n++) {
+      String layer = "Layer " + random.nextInt(4);
+      double x = random.nextInt(1000) / 8.0;
+      text.append(
+          switch (random.nextInt(3)) {
+            case 0 -> pairs(0, "LINE", 8, layer, 10, x, 20, 1.5, 11, x + 1, 21, 2.5);
+            case 1 -> pairs(0, "CIRCLE", 8, layer, 10, x, 20, 1.5, 40, 3);
+            default -> pairs(0, "TEXT", 8, layer, 10, x, 20, 0, 40, 5, 1, "rail " + n);
+          });
+    }
+    return text
+        + pairs(0, "ENDSEC", 0, "SECTION", 2, "OBJECTS")
+        + pairs(0, "IMAGEDEF", 1, "pictures\\survey.png", 10, 1024, 20, 768)
+        + pairs(0, "ENDSEC", 0, "EOF");
+  }
+
+  private Reading read(byte[] bytes) throws IOException {
+    Path path = folder.resolve("sheet.dxf");
+    Files.write(path, bytes);
+    try (SeekableByteChannel in = Files.newByteChannel(path)) {
+      return new DxfReader().read(in);
+    }
+  }
+
+  private static byte[] bytes(String text) {
+    return text.getBytes(StandardCharsets.ISO_8859_1);
+  }
+
+  @Test
+  void layersAndTheirEntitiesAreThoseThatAnotherParserFinds() throws Exception {
+    for (long seed = 1; seed <= 5; seed++) {
+      Reading ours = read(bytes(drawing(120, seed)));
+      Process process =
+          new ProcessBuilder("node", TOOL.toString(), folder.resolve("sheet.dxf").toString())
+              .start();
+      JsonNode theirs = JsonMapper.shared().readTree(process.getInputStream().readAllBytes());
+      assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+      assertThat(ours.findings()).isEmpty();
+      assertThat(ours.inventory().parts()).hasSize(theirs.size());
+      for (Part layer : ours.inventory().parts()) {
+        assertThat(layer.measure("entities"))
+            .as(layer.label())
+            .isEqualTo(theirs.path(layer.label()).asDouble());
+      }
+      assertThat(ours.inventory().links())
+          .containsExactly(new Link("pictures/survey.png", "picture"));
+    }
+  }
+
+  @Test
+  void everyTruncationIsFound() throws IOException {
+    byte[] whole = bytes(drawing(6, 1));
+    assertThat(read(whole).findings()).isEmpty();
+    for (int length = 0; length < whole.length - 1; length++) {
+      assertThat(read(Arrays.copyOf(whole, length)).damaged()).as("cut to " + length).isTrue();
+    }
+    assertThat(read(Arrays.copyOf(whole, whole.length - 1)).damaged())
+        .as("only the last line end is missing")
+        .isFalse();
+  }
+
+  @Test
+  void aLayerIsTheSameExactlyWhileItsEntitiesAre() throws IOException {
+    String one = drawing(40, 2);
+    Reading before = read(bytes(one));
+    Reading after = read(bytes(one.replaceFirst("rail 3\\b", "rail three")));
+    long changed = 0;
+    for (int n = 0; n < before.inventory().parts().size(); n++) {
+      Part a = before.inventory().parts().get(n);
+      Part b = after.inventory().parts().get(n);
+      assertThat(a.id()).isEqualTo(b.id());
+      changed += a.exact().equals(b.exact()) ? 0 : 1;
+    }
+    assertThat(changed).isEqualTo(one.contains("rail 3\n") ? 1 : 0);
+  }
+
+  @Test
+  void whatIsNoDrawingIsSaidToBeNone() throws IOException {
+    assertThat(read(bytes("solid teapot\nfacet\n")).findings().get(0).code()).isEqualTo("not-dxf");
+    assertThat(read(new byte[0]).findings().get(0).code()).isEqualTo("empty");
+    byte[] zeros = new byte[70_000];
+    assertThat(read(zeros).damaged()).isTrue();
+  }
+}
