@@ -102,6 +102,18 @@ final class RunFolder {
     return List.copyOf(steps.values());
   }
 
+  /** When names last came or went in each of its folders, −1 for one that is not there. */
+  List<Long> times(SetRule rule, Path setup) throws IOException {
+    List<Long> times = new ArrayList<>();
+    for (String below : rule.folders()) {
+      times.add(
+          disk.facts(setup.resolveSibling(below).normalize())
+              .map(FileFacts::modifiedNanos)
+              .orElse(-1L));
+    }
+    return times;
+  }
+
   private Known known(Path path, FileFacts facts, SetRule.Claim claim) {
     Known before = known.get(path);
     if (before != null && before.facts().sameAs(facts)) {

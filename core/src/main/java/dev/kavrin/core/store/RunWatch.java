@@ -25,7 +25,7 @@ import java.util.UUID;
 /** Watches the steps of one run and takes those its plan wants. Guarded by its watch. */
 final class RunWatch {
   private static final Duration RESTLESS = Duration.ofMinutes(10);
-  private static final Duration RARELY = Duration.ofSeconds(10);
+  private static final Duration RARELY = Duration.ofMinutes(10);
 
   private final UUID document;
   private final Path setup;
@@ -35,6 +35,7 @@ final class RunWatch {
   private final Clockwork clock;
   private Duration lookedAt;
   private Duration changedAt;
+  private List<Long> folderTimes = List.of();
   private List<StepFiles> steps = List.of();
   private Duration dueSince;
   private boolean held;
@@ -85,16 +86,29 @@ final class RunWatch {
     return held;
   }
 
+  /**
+   * Looks at every file while the run is restless, ever more rarely the longer it rests, and at
+   * once when a name came or went in one of its folders.
+   */
   private void look(ProjectRecord project) throws IOException {
     Duration now = clock.running();
+    List<Long> folders = folder.times(project.sets(), setup);
     boolean rests = changedAt != null && now.compareTo(changedAt.plus(RESTLESS)) > 0;
-    if (rests && now.compareTo(lookedAt.plus(RARELY)) < 0) {
+    if (rests
+        && folders.equals(folderTimes)
+        && now.compareTo(lookedAt.plus(pause(now.minus(changedAt)))) < 0) {
       return;
     }
     List<StepFiles> seen = folder.look(project.sets(), setup);
     changedAt = changedAt == null || !seen.equals(steps) ? now : changedAt;
     lookedAt = now;
+    folderTimes = folders;
     steps = seen;
+  }
+
+  private static Duration pause(Duration resting) {
+    Duration pause = resting.dividedBy(60);
+    return pause.compareTo(RARELY) > 0 ? RARELY : pause;
   }
 
   private List<SetRecord> sets() {

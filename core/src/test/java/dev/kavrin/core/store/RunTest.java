@@ -161,6 +161,26 @@ class RunTest extends EngineFixture {
   }
 
   @Test
+  void aRunThatRestedForDaysIsSeenAtOnceWhenItGoesOn() throws IOException {
+    begin(steps(1, 3, 0), RULE, "keep");
+    compute(1, 2);
+    wait(Duration.ofDays(3));
+    look();
+    compute(3, 3);
+    assertThat(standing(Role.RESTART)).isEqualTo(names("restart", 1, 2, 3));
+    wait(Duration.ofDays(3));
+    look();
+    write(
+        setup.resolveSibling("restart/disc-0003.restart.h5"),
+        Files.readAllBytes(setup.resolveSibling("restart/disc-0002.restart.h5")));
+    pass(Duration.ofMinutes(11));
+    assertThat(recovery.history().sets(RUN))
+        .as("written over in place: no name came or went, so it takes a while")
+        .extracting(s -> s.run() + "/" + s.step())
+        .contains("2/3");
+  }
+
+  @Test
   void anIncompleteStepIsToldAndNeverCountsAsWhole() throws IOException {
     begin(steps(1, 3, 1), RULE, "keep");
     field("restart/disc-0001.restart.h5", 1, 1);
