@@ -12,6 +12,7 @@ import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
@@ -104,6 +105,27 @@ final class RunWatch {
     lookedAt = now;
     folderTimes = folders;
     steps = seen;
+    noteWrites();
+  }
+
+  /** Every step seen written is noted, copied or not; what was done outlives the states. */
+  private void noteWrites() throws IOException {
+    Instant told =
+        recoveries
+            .history()
+            .lastWritten(document)
+            .map(JournalEntry.Written::modified)
+            .orElse(Instant.MIN);
+    List<StepFiles> news =
+        steps.stream()
+            .filter(s -> s.written().isAfter(told))
+            .sorted(Comparator.comparing(StepFiles::written))
+            .toList();
+    for (StepFiles step : news) {
+      long size = step.files().values().stream().mapToLong(f -> f.facts().size()).sum();
+      recoveries.record(
+          new JournalEntry.Written(clock.instant(), document, step.written(), size, null));
+    }
   }
 
   private static Duration pause(Duration resting) {

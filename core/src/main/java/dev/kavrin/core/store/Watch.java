@@ -195,13 +195,19 @@ public final class Watch {
         recoveries
             .history()
             .lastWritten(document.id())
-            .filter(e -> e.modified().equals(now.get().modified()) && e.size() == now.get().size())
+            .filter(e -> tells(e, document, now.get()))
             .isPresent();
     if (!told) {
       recoveries.record(
           new JournalEntry.Written(
               clock.instant(), document.id(), now.get().modified(), now.get().size(), null));
     }
+  }
+
+  /** Of a run the last write noted may be that of a step, later than the set-up's. */
+  private boolean tells(JournalEntry.Written last, Watched document, FileFacts now) {
+    return last.modified().equals(now.modified()) && last.size() == now.size()
+        || project.isRun(document.path()) && last.modified().isAfter(now.modified());
   }
 
   private boolean isHeld(Watched document, FileFacts now) {

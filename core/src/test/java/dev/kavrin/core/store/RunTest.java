@@ -181,6 +181,22 @@ class RunTest extends EngineFixture {
   }
 
   @Test
+  void everyStepWrittenIsNotedOnceWhetherItIsCopiedOrNot() throws IOException {
+    begin(steps(5, 2, 0), RULE, "keep");
+    pass(Duration.ofSeconds(15));
+    compute(1, 7);
+    open();
+    look();
+    open();
+    compute(8, 8);
+    long noted =
+        recovery.journal().readAll().entries().stream()
+            .filter(e -> e instanceof JournalEntry.Written w && w.document().equals(RUN))
+            .count();
+    assertThat(noted).as("the set-up and eight steps").isEqualTo(9);
+  }
+
+  @Test
   void anIncompleteStepIsToldAndNeverCountsAsWhole() throws IOException {
     begin(steps(1, 3, 1), RULE, "keep");
     field("restart/disc-0001.restart.h5", 1, 1);
