@@ -54,7 +54,7 @@ function Editor({ place, onClose }: { place: PlaceLine; onClose: () => void }) {
         are made up for; you hear of it beside the document.
       </Text>
       <Tick label="only at certain hours" on={limited} onChange={setLimited} />
-      <Flex align="center" gap="2" my="2" fontSize="14px" opacity={limited ? 1 : 0.5}>
+      <Flex align="center" gap="2" my="2" fontSize="14px" color={limited ? "ink" : "muted"}>
         from
         <Time label="From" value={from} disabled={!limited} onChange={setFrom} />
         to
