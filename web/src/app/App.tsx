@@ -69,21 +69,21 @@ function Views() {
   useEffect(() => listen(queries), [queries]);
   useEffect(fetchTheRest, []);
   const document = inHand?.document.id;
-  const recovery = inHand?.project.recovery;
+  const copiesLie = inHand?.project.recovery;
   const [told, setTold] = useState("");
   const keys = useMemo(
     () => ({
       "?": () => setHelp(true),
       k: () => {
-        if (recovery) {
+        if (copiesLie) {
           void navigator.clipboard
-            .writeText(recovery)
-            .then(() => setTold(`Copied the path of the recovery folder: ${recovery}`));
+            .writeText(copiesLie)
+            .then(() => setTold(`Copied the path of the recovery folder: ${copiesLie}`));
         }
       },
       ...Object.fromEntries(VIEWS.map((v) => [v.digit, () => go(addressOf(v, document))])),
     }),
-    [document, recovery, go],
+    [document, copiesLie, go],
   );
   useKeys(keys);
   useEffect(() => {
