@@ -33,7 +33,9 @@ function Picker(props: {
         >
           {props.states.map((s) => (
             <option key={s.id} value={s.id}>
-              {moment(s.workTo, props.zone, props.now)} · {size(s.size)} · {VERDICT[s.verdict]}
+              {moment(s.workTo, props.zone, props.now)}
+              {s.step ? ` · run ${s.step.run}, step ${s.step.step}` : ` · ${size(s.size)}`} ·{" "}
+              {VERDICT[s.verdict]}
             </option>
           ))}
         </NativeSelect.Field>
@@ -112,9 +114,15 @@ export function Compare() {
       </PageHead>
       <Failure error={comparison.error} />
       {comparison.data && (
-        <Grid templateColumns="1fr 380px" flex="1" minH="0">
-          <Overlay comparison={comparison.data} chosen={part} />
-          <Flex direction="column" borderLeft="1px solid" borderColor="hairline" minH="0">
+        <Grid templateColumns={comparison.data.drawn ? "1fr 380px" : "1fr"} flex="1" minH="0">
+          {comparison.data.drawn && <Overlay comparison={comparison.data} chosen={part} />}
+          <Flex
+            direction="column"
+            borderLeft={comparison.data.drawn ? "1px solid" : undefined}
+            borderColor="hairline"
+            minH="0"
+            maxW={comparison.data.drawn ? undefined : "760px"}
+          >
             <Flex
               px="3"
               py="1.5"

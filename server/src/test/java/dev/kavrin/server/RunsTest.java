@@ -118,7 +118,19 @@ class RunsTest {
     app.database().wipe();
     app.start();
     untilSteps(1L, 2L);
-    JsonNode newest = trailOf("disc.setup.json").at("/states/0");
+    JsonNode trail = trailOf("disc.setup.json");
+    JsonNode compared =
+        app.client()
+            .get(
+                "/api/documents/%s/comparison?a=%s&b=%s"
+                    .formatted(
+                        trail.path("document").asString(),
+                        trail.at("/states/1/id").asString(),
+                        trail.at("/states/0/id").asString()))
+            .json();
+    assertThat(compared.at("/changes/0/words").asString()).isEqualTo("mean 1.50000 → 3.00000");
+    assertThat(compared.path("drawn").asBoolean()).isFalse();
+    JsonNode newest = trail.at("/states/0");
     assertThat(newest.at("/step/members").size()).isEqualTo(2);
     assertThat(newest.at("/step/lacks").size()).isZero();
   }

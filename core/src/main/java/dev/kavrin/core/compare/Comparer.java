@@ -121,6 +121,36 @@ public final class Comparer {
   }
 
   private static String words(Part a, Part b, Shift shift, boolean shape) {
+    switch (b.kind()) {
+      case "setting":
+        return from(a, b, "value");
+      case "field":
+        return "mean " + from(a, b, "mean");
+      case "layer":
+        double entities = b.measure("entities") - a.measure("entities");
+        return entities == 0
+            ? "redrawn"
+            : String.format(
+                    Locale.ROOT,
+                    "%+.0f %s",
+                    entities,
+                    Math.abs(entities) == 1 ? "entity" : "entities")
+                .replace("-", "−");
+      default:
+        return shape(a, b, shift, shape);
+    }
+  }
+
+  private static String from(Part a, Part b, String measure) {
+    Measure before = a.measures().get(measure);
+    Measure after = b.measures().get(measure);
+    return before == null || after == null
+        ? "another value"
+        : String.format(Locale.ROOT, "%.6g → %.6g %s", before.value(), after.value(), after.unit())
+            .strip();
+  }
+
+  private static String shape(Part a, Part b, Shift shift, boolean shape) {
     if (!shape && a.measure("volume") * b.measure("volume") < 0) {
       return "surfaces turned round";
     }

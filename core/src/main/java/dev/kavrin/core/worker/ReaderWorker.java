@@ -1,7 +1,7 @@
 package dev.kavrin.core.worker;
 
 import dev.kavrin.core.compare.Comparison;
-import dev.kavrin.core.compare.GlbComparison;
+import dev.kavrin.core.compare.FileComparison;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
@@ -84,7 +84,7 @@ public final class ReaderWorker {
             new Answer(
                 number,
                 null,
-                GlbComparison.of(
+                FileComparison.of(
                     disk, path, request.name(), Path.of(request.otherPath()), request.otherName()),
                 null,
                 null);

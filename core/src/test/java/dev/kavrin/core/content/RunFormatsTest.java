@@ -1,11 +1,17 @@
 package dev.kavrin.core.content;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
+import dev.kavrin.core.compare.Comparison;
+import dev.kavrin.core.compare.FileComparison;
+import dev.kavrin.core.compare.Outcome;
+import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.core.content.ContentReader.Reading;
 import dev.kavrin.core.content.hdf5.Hdf5Reader;
 import dev.kavrin.core.content.json.JsonReader;
+import dev.kavrin.core.disk.RealDisk;
 import io.jhdf.HdfFile;
 import io.jhdf.WritableHdfFile;
 import java.io.IOException;
@@ -108,6 +114,35 @@ class RunFormatsTest {
     assertThat(reading.damaged()).isFalse();
     assertThat(reading.findings().get(0).words()).contains("temperature", "2 values");
     assertThat(reading.inventory().step()).isNull();
+  }
+
+  @Test
+  void twoStepsAndTwoSetUpsAreComparedByTheirValues() throws IOException {
+    double[][] field = field(3, 5);
+    Path a = Files.copy(restart(field, 1L), folder.resolve("a.h5"));
+    field[0][0] += 15;
+    Path b = Files.copy(restart(field, 2L), folder.resolve("b.h5"));
+    Comparison steps = FileComparison.of(new RealDisk(), a, "a.h5", b, "b.h5");
+    assertThat(steps.changes())
+        .extracting(PartChange::label, PartChange::outcome)
+        .containsExactlyInAnyOrder(
+            tuple("temperature", Outcome.CHANGED), tuple("radius", Outcome.SAME));
+    PartChange changed =
+        steps.changes().stream()
+            .filter(c -> c.outcome() == Outcome.CHANGED)
+            .findFirst()
+            .orElseThrow();
+    assertThat(changed.words()).startsWith("mean ").contains("→").endsWith("K");
+    assertThat(changed.numbers().get("mean").b() - changed.numbers().get("mean").a())
+        .isCloseTo(1.0, within(1e-9));
+    Path c = Files.writeString(folder.resolve("c.json"), "{\"flux\":1,\"name\":\"disc\"}");
+    Path d = Files.writeString(folder.resolve("d.json"), "{\"flux\":2.5,\"gas\":true}");
+    assertThat(FileComparison.of(new RealDisk(), c, "c.json", d, "d.json").changes())
+        .extracting(PartChange::label, PartChange::outcome, PartChange::words)
+        .containsExactlyInAnyOrder(
+            tuple("flux", Outcome.CHANGED, "1.00000 → 2.50000"),
+            tuple("name", Outcome.REMOVED, "gone"),
+            tuple("gas", Outcome.ADDED, "new"));
   }
 
   /** RFC 8259, section 13, first example. */

@@ -5,11 +5,11 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.naming.FileName;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
@@ -54,6 +54,7 @@ class ComparisonController {
 
   /**
    * @param contentA what state A holds, for its picture
+   * @param drawn true if there is a picture of this kind
    * @param counts how many parts came to each outcome
    */
   record ComparisonView(
@@ -61,48 +62,38 @@ class ComparisonController {
       String b,
       String contentA,
       String contentB,
+      boolean drawn,
       String sentence,
       Map<Outcome, Long> counts,
       List<PartChange> changes) {}
 
   @GetMapping("/api/documents/{id}/comparison")
   ComparisonView compare(@PathVariable UUID id, @RequestParam String a, @RequestParam String b) {
-    TrailView view = trail.trail(id);
-    String contentA = content(view, a);
-    String contentB = content(view, b);
+    TrailService.Sides sides = trail.sides(id, a, b);
+    String contentA = sides.a().content();
+    String contentB = sides.b().content();
     Comparison comparison =
         kept.findByContentAAndContentB(contentA, contentB)
             .map(row -> JsonMapper.shared().readValue(row.body, Comparison.class))
-            .orElseGet(() -> make(id, view.name(), a, b, contentA, contentB));
+            .orElseGet(() -> make(sides));
     return new ComparisonView(
         a,
         b,
         contentA,
         contentB,
+        FileName.of(sides.b().name()).lowerExt().equals("glb"),
         comparison.sentence(),
         comparison.changes().stream()
             .collect(Collectors.groupingBy(PartChange::outcome, Collectors.counting())),
         comparison.changes());
   }
 
-  private static String content(TrailView view, String state) {
-    return view.states().stream()
-        .filter(s -> s.id().equals(state))
-        .map(TrailView.StateView::content)
-        .findFirst()
-        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
-  }
-
-  private Comparison make(
-      UUID id, String name, String a, String b, String contentA, String contentB) {
-    String fileName = Path.of(name).getFileName().toString();
+  private Comparison make(TrailService.Sides sides) {
     Comparison comparison =
-        reader.compare(
-            Path.of(trail.bestCopy(id, a).path()), fileName,
-            Path.of(trail.bestCopy(id, b).path()), fileName);
+        reader.compare(sides.a().file(), sides.a().name(), sides.b().file(), sides.b().name());
     ComparisonRow row = new ComparisonRow();
-    row.contentA = contentA;
-    row.contentB = contentB;
+    row.contentA = sides.a().content();
+    row.contentB = sides.b().content();
     row.body = JsonMapper.shared().writeValueAsString(comparison);
     kept.save(row);
     return comparison;

@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
@@ -60,6 +61,13 @@ class HeldStates {
 
     List<Member> standing() {
       return members.stream().filter(Member::stands).toList();
+    }
+
+    /** Its standing file of a role; a state that is a single file stands for a set-up. */
+    Optional<Member> standing(String role) {
+      return standing().stream()
+          .filter(m -> m.role() == null ? role.equals("SETUP") : m.role().equals(role))
+          .findFirst();
     }
 
     List<CopyRow> copies() {

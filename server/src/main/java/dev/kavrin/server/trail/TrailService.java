@@ -322,6 +322,42 @@ public class TrailService {
     return step.standing().stream().map(this::piece).toList();
   }
 
+  /** One side of a comparison: a reachable file, its proper name, what it holds. */
+  public record Side(String content, Path file, String name) {}
+
+  /** The two files to hold against each other. */
+  public record Sides(Side a, Side b) {}
+
+  /**
+   * What to compare of two states: of steps the result, else the restart file, else the set-up, as
+   * far as both have one; a set-up alone is held against a step's.
+   */
+  @Transactional(readOnly = true)
+  public Sides sides(UUID id, String a, String b) {
+    Document document = projects.document(id);
+    Map<String, Held> held =
+        states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+            .collect(Collectors.toMap(h -> h.row().manifestDigest, h -> h));
+    if (!held.containsKey(a) || !held.containsKey(b)) {
+      throw ProblemException.notFound("That state is not in the trail any more.");
+    }
+    for (String role : List.of("RESULT", "RESTART", "SETUP")) {
+      Optional<Member> inA = held.get(a).standing(role);
+      Optional<Member> inB = held.get(b).standing(role);
+      if (inA.isPresent() && inB.isPresent()) {
+        return new Sides(side(document, inA.get()), side(document, inB.get()));
+      }
+    }
+    throw ProblemException.badInput(
+        "nothing-in-common", "The two states have no file in common that could be compared.");
+  }
+
+  private Side side(Document document, Member member) {
+    String name = member.role() == null ? document.path() : member.path();
+    return new Side(
+        member.content().id(), piece(member).source(), Path.of(name).getFileName().toString());
+  }
+
   private StepLayout.Piece piece(Member member) {
     Path source =
         member.copies().stream()

@@ -316,7 +316,7 @@ class GlbReaderTest {
     Path b = file("b.glb", after.bytes(Map.of()));
 
     Comparison found =
-        dev.kavrin.core.compare.GlbComparison.of(new RealDisk(), a, "a.glb", b, "b.glb");
+        dev.kavrin.core.compare.FileComparison.of(new RealDisk(), a, "a.glb", b, "b.glb");
 
     assertThat(found.changes())
         .extracting(c -> c.label() + " " + c.outcome())

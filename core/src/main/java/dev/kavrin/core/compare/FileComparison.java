@@ -4,14 +4,17 @@ import dev.kavrin.core.content.gltf.GlbFile;
 import dev.kavrin.core.content.gltf.MeshData;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 
 /** Compares two files on disk by what their readers find in them. */
-public final class GlbComparison {
-  private GlbComparison() {}
+public final class FileComparison {
+  private static final Geometry NONE = part -> null;
+
+  private FileComparison() {}
 
   /**
    * @param nameA proper names; their endings choose the readers
@@ -21,14 +24,20 @@ public final class GlbComparison {
     HealthCheck check = new HealthCheck(disk);
     try (SeekableByteChannel inA = disk.read(a);
         SeekableByteChannel inB = disk.read(b)) {
-      GlbFile fileA = GlbFile.open(inA);
-      GlbFile fileB = GlbFile.open(inB);
       return Comparer.compare(
           check.inspect(a, nameA).inventory(),
           check.inspect(b, nameB).inventory(),
-          part -> points(fileA, part),
-          part -> points(fileB, part));
+          geometry(inA, nameA),
+          geometry(inB, nameB));
     }
+  }
+
+  private static Geometry geometry(SeekableByteChannel in, String name) throws IOException {
+    if (!FileName.of(name).lowerExt().equals("glb")) {
+      return NONE;
+    }
+    GlbFile file = GlbFile.open(in);
+    return part -> points(file, part);
   }
 
   private static float[] points(GlbFile file, String part) {
