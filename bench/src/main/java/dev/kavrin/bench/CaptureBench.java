@@ -5,6 +5,7 @@ import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Capturer;
+import dev.kavrin.core.store.CopyOrder;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.ProjectRecord;
@@ -130,7 +131,7 @@ final class CaptureBench {
       long start = System.nanoTime();
       Capturer.Result made =
           capturer.capture(
-              Capturer.Order.ofLive(project, document, source, "due", null, false, false));
+              CopyOrder.ofLive(project, document, source, "due", CopyOrder.How.CAREFULLY));
       double seconds = (System.nanoTime() - start) / 1e9;
       for (RecoveryFolder folder : folders) {
         clear(folder.absolute(made.capture().path()));

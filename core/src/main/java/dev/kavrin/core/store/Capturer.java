@@ -1,7 +1,6 @@
 package dev.kavrin.core.store;
 
 import dev.kavrin.core.chunk.ContentId;
-import dev.kavrin.core.content.Lightener;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
@@ -16,7 +15,6 @@ import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
-import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Span;
 import jakarta.annotation.Nullable;
 import java.io.BufferedOutputStream;
@@ -45,9 +43,6 @@ public final class Capturer {
   /** Room left free for the program's own save. */
   static final long FLOOR = 32_000_000;
 
-  /** Cause of a copy of the whole lines so far. */
-  static final String GROWING = "while it grows";
-
   private static final Duration STEP = Duration.ofMillis(25);
 
   private final Disk disk;
@@ -69,131 +64,6 @@ public final class Capturer {
     this.recoveries = recoveries;
     this.clock = clock;
     this.bin = new Bin(disk, publisher, clock);
-  }
-
-  /**
-   * What to copy.
-   *
-   * @param documentPath relative to the project folder
-   * @param source where to read the bytes
-   * @param origin where they were found; the same unless they are held under a second name
-   * @param work when the work was done; null takes the file's last write
-   * @param anyHealth true to copy a damaged file too
-   * @param evenMoving true to copy a file that is being written; the copy is then unsettled
-   * @param role what it is in its run; null for the document's main file
-   * @param growing true to copy the whole lines so far of a file that only ever grows
-   * @param lightener leaves something out, null for a full copy
-   * @param again true to write a copy even of bytes that are held already
-   */
-  public record Order(
-      ProjectRecord project,
-      UUID document,
-      String documentPath,
-      Path source,
-      Path origin,
-      CopyKind sourceKind,
-      CopyKind kind,
-      Span work,
-      String cause,
-      String note,
-      boolean anyHealth,
-      boolean evenMoving,
-      @Nullable Role role,
-      boolean growing,
-      @Nullable Lightener lightener,
-      boolean again) {
-
-    /** The same with something left out. */
-    Order lighter(Lightener by) {
-      return new Order(
-          project,
-          document,
-          documentPath,
-          source,
-          origin,
-          sourceKind,
-          kind,
-          work,
-          cause,
-          note,
-          anyHealth,
-          false,
-          role,
-          false,
-          by,
-          again);
-    }
-
-    /** A copy of the live file as it is. */
-    public static Order ofLive(
-        ProjectRecord project,
-        UUID document,
-        Path live,
-        String cause,
-        String note,
-        boolean anyHealth,
-        boolean evenMoving) {
-      return new Order(
-          project,
-          document,
-          Path.of(project.folder()).relativize(live).toString(),
-          live,
-          live,
-          CopyKind.LIVE,
-          CopyKind.CAPTURE,
-          null,
-          cause,
-          note,
-          anyHealth,
-          evenMoving,
-          null,
-          false,
-          null,
-          false);
-    }
-
-    /** Of a file that only ever grows, its whole lines so far. */
-    static Order ofGrowing(ProjectRecord project, UUID document, Path live) {
-      return new Order(
-          project,
-          document,
-          Path.of(project.folder()).relativize(live).toString(),
-          live,
-          live,
-          CopyKind.LIVE,
-          CopyKind.CAPTURE,
-          null,
-          GROWING,
-          null,
-          false,
-          false,
-          null,
-          true,
-          null,
-          false);
-    }
-
-    /** A copy of one file of a run, whatever its health. */
-    static Order ofMember(
-        ProjectRecord project, UUID document, Path file, Role role, String cause, boolean again) {
-      return new Order(
-          project,
-          document,
-          Path.of(project.folder()).relativize(file).toString(),
-          file,
-          file,
-          CopyKind.LIVE,
-          CopyKind.CAPTURE,
-          null,
-          cause,
-          null,
-          true,
-          false,
-          role == Role.SETUP && !again ? null : role,
-          false,
-          null,
-          again);
-    }
   }
 
   /**
@@ -233,16 +103,19 @@ public final class Capturer {
    * @throws NoRoomException too little room in the only folder there is
    * @throws PlaceAwayException the drive of the only folder there is is away
    */
-  public Result capture(Order order) throws IOException {
+  public Result capture(CopyOrder order) throws IOException {
     FileFacts before = rested(order.source());
     long start = System.nanoTime();
     Span work = order.work() == null ? Span.at(before.modified()) : order.work();
     long bytes =
-        order.growing() ? WholeLines.end(disk, order.source(), before.size()) : Long.MAX_VALUE;
+        order.how().growing()
+            ? WholeLines.end(disk, order.source(), before.size())
+            : Long.MAX_VALUE;
     if (bytes == 0) {
       throw new SourceException.StillWritten(order.source());
     }
-    ContentId full = order.lightener() == null ? null : Copying.identify(disk, order.source());
+    ContentId full =
+        order.how().lightener() == null ? null : Copying.identify(disk, order.source());
     List<Seat> seats = seats(order, before, work);
     Gated gated = new Gated(order, before, bytes, full, leftOut(order));
     List<Publisher.Target> targets =
@@ -292,24 +165,24 @@ public final class Capturer {
     return cameOf(made == null ? held : made, failure);
   }
 
-  private void fill(Order order, long bytes, Sink sink) throws IOException {
-    if (order.lightener() == null) {
+  private void fill(CopyOrder order, long bytes, Sink sink) throws IOException {
+    if (order.how().lightener() == null) {
       Copying.copy(disk, order.source(), bytes, sink);
       return;
     }
     try (SeekableByteChannel in = disk.read(order.source());
         OutputStream out = new BufferedOutputStream(new SinkStream(sink), 1 << 17)) {
-      order.lightener().write(in, out);
+      order.how().lightener().write(in, out);
     }
   }
 
   /** What a light copy will lack; a full one lacks nothing. */
-  private List<String> leftOut(Order order) throws IOException {
-    if (order.lightener() == null) {
+  private List<String> leftOut(CopyOrder order) throws IOException {
+    if (order.how().lightener() == null) {
       return List.of();
     }
     try (SeekableByteChannel in = disk.read(order.source())) {
-      return order.lightener().leavesOut(in);
+      return order.how().lightener().leavesOut(in);
     }
   }
 
@@ -335,7 +208,7 @@ public final class Capturer {
    *
    * @throws IOException none is left
    */
-  private List<Seat> seats(Order order, FileFacts before, Span work) throws IOException {
+  private List<Seat> seats(CopyOrder order, FileFacts before, Span work) throws IOException {
     Map<RecoveryFolder, Long> next = new LinkedHashMap<>();
     IOException failure = null;
     for (RecoveryFolder folder : recoveries.current()) {
@@ -383,7 +256,7 @@ public final class Capturer {
    * Stops short of a floor: what the program needs to write its own file once more stays free. The
    * bin gives way first.
    */
-  private void needRoom(RecoveryFolder folder, Order order, long size) throws IOException {
+  private void needRoom(RecoveryFolder folder, CopyOrder order, long size) throws IOException {
     Path where = folder.folderFor(order.project(), order.documentPath());
     long needed = Math.addExact(size, Math.max(FLOOR, size));
     long free = bin.makeRoom(folder, where, needed);
@@ -438,7 +311,7 @@ public final class Capturer {
 
   /** The last look before a stage gets its name. */
   private final class Gated {
-    private final Order order;
+    private final CopyOrder order;
     private final FileFacts before;
     private final long bytes;
     private final ContentId full;
@@ -447,7 +320,11 @@ public final class Capturer {
     private HealthReport report;
 
     Gated(
-        Order order, FileFacts before, long bytes, @Nullable ContentId full, List<String> leftOut) {
+        CopyOrder order,
+        FileFacts before,
+        long bytes,
+        @Nullable ContentId full,
+        List<String> leftOut) {
       this.order = order;
       this.before = before;
       this.bytes = bytes;
@@ -461,19 +338,20 @@ public final class Capturer {
     }
 
     void pass(RecoveryFolder folder, Path stage, ContentId content) throws IOException {
-      settled = settled && (order.growing() ? onlyGrew(content) : stoodStill(source(content)));
-      if (!settled && !order.evenMoving()) {
+      settled =
+          settled && (order.how().growing() ? onlyGrew(content) : stoodStill(source(content)));
+      if (!settled && !order.how().evenMoving()) {
         throw new SourceException.StillWritten(order.source());
       }
       Optional<CaptureRecord> held =
-          order.again() ? Optional.empty() : held(folder, stage, content);
+          order.how().again() ? Optional.empty() : held(folder, stage, content);
       if (held.isPresent()) {
         throw new Held(held.get());
       }
       if (report == null) {
         report = inspector.inspect(stage, Path.of(order.documentPath()).getFileName().toString());
       }
-      if (report.verdict() == Verdict.DAMAGED && !order.anyHealth()) {
+      if (report.verdict() == Verdict.DAMAGED && !order.how().anyHealth()) {
         throw new SourceException.Damaged(order.source(), report);
       }
       disk.touch(stage, before.modifiedNanos());
@@ -542,7 +420,7 @@ public final class Capturer {
 
     /** A copy made once more is a state of its own, told apart by its birth number. */
     private String state(ContentId content, long sequence) {
-      return order.again()
+      return order.how().again()
           ? new Manifest(List.of(new Manifest.Entry("again", "#" + sequence, content))).digest()
           : Manifest.ofFile(content).digest();
     }

@@ -107,7 +107,7 @@ public final class Leftovers {
         secured.add(
             capturer
                 .capture(
-                    new Capturer.Order(
+                    new CopyOrder(
                         project,
                         from.document(),
                         from.documentPath(),
@@ -118,12 +118,8 @@ public final class Leftovers {
                         Span.at(from.facts().modified()),
                         "secured",
                         null,
-                        true,
-                        true,
                         null,
-                        false,
-                        null,
-                        false))
+                        CopyOrder.How.ANYTHING))
                 .capture());
         if (!from.path().equals(original.get(i).path())) {
           publisher.purge(from.path());

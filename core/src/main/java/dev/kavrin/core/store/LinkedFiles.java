@@ -76,8 +76,8 @@ final class LinkedFiles {
   private ContentId copy(ProjectRecord project, JournalEntry.DocumentSet target, Path file)
       throws IOException {
     try {
-      Capturer.Order order =
-          Capturer.Order.ofLive(project, target.id(), file, "linked", null, true, false);
+      CopyOrder order =
+          CopyOrder.ofLive(project, target.id(), file, "linked", CopyOrder.How.ANY_HEALTH);
       return capturer.capture(order).capture().content();
     } catch (SourceException | NoSuchFileException notNow) {
       return null;

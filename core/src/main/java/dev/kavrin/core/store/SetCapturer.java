@@ -71,7 +71,7 @@ final class SetCapturer {
       CaptureRecord copy =
           capturer
               .capture(
-                  Capturer.Order.ofMember(
+                  CopyOrder.ofMember(
                       order.project(),
                       order.place().document(),
                       file.getValue(),

@@ -8,6 +8,7 @@ import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.plan.HandsOff;
 import dev.kavrin.core.plan.Light;
+import dev.kavrin.core.store.CopyOrder.How;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -237,24 +238,20 @@ public final class Watch {
         step == Cadence.Step.COPY_UNSETTLED && WholeLines.growBy(live(document).toString());
     try {
       if (growing) {
-        take(document, Capturer.Order.ofGrowing(project, document.id(), live(document)));
+        take(document, CopyOrder.ofGrowing(project, document.id(), live(document)));
         return;
       }
       Optional<Lightener> lightener =
           asked || step == Cadence.Step.COPY_UNSETTLED ? Optional.empty() : lightener(document);
       if (lightener.isPresent()) {
-        Capturer.Order order =
-            Capturer.Order.ofLive(
-                project, document.id(), live(document), "due", null, false, false);
-        take(document, order.lighter(lightener.get()));
+        take(document, CopyOrder.ofLight(project, document.id(), live(document), lightener.get()));
         return;
       }
       copy(
           document,
           asked ? "next write" : "due",
           asked ? document.awaitedNote() : null,
-          step == Cadence.Step.COPY_UNSETTLED,
-          false);
+          step == Cadence.Step.COPY_UNSETTLED ? How.EVEN_MOVING : How.CAREFULLY);
       if (asked) {
         document.stopAsking();
       }
@@ -293,16 +290,13 @@ public final class Watch {
     return -1;
   }
 
-  private Capturer.Result copy(
-      Watched document, String cause, String note, boolean evenMoving, boolean anyHealth)
+  private Capturer.Result copy(Watched document, String cause, String note, How how)
       throws IOException {
     return take(
-        document,
-        Capturer.Order.ofLive(
-            project, document.id(), live(document), cause, note, anyHealth, evenMoving));
+        document, CopyOrder.ofLive(project, document.id(), live(document), cause, how).noted(note));
   }
 
-  private Capturer.Result take(Watched document, Capturer.Order order) throws IOException {
+  private Capturer.Result take(Watched document, CopyOrder order) throws IOException {
     Capturer.Result result = capturer.capture(order);
     document.problem(null);
     if (result.capture().settled()) {
@@ -327,7 +321,7 @@ public final class Watch {
       throws IOException {
     Watched document = known(id);
     look(document);
-    Capturer.Result result = copy(document, cause, note, false, true);
+    Capturer.Result result = copy(document, cause, note, How.ANY_HEALTH);
     if (project.isRun(document.path())
         && run(document).takeNewest(project, cause, note).isPresent()) {
       keeper.apply(project, id);

@@ -103,7 +103,7 @@ class CrashStatesTest {
 
     CaptureRecord capture() throws IOException {
       return capturer
-          .capture(Capturer.Order.ofLive(project, DOCUMENT, LIVE, "due", null, false, false))
+          .capture(CopyOrder.ofLive(project, DOCUMENT, LIVE, "due", CopyOrder.How.CAREFULLY))
           .capture();
     }
 

@@ -131,7 +131,7 @@ class TornCopyTest extends EngineFixture {
     }
   }
 
-  private Capturer.Order order() {
-    return Capturer.Order.ofLive(project, DOCUMENT, live, "due", null, false, false);
+  private CopyOrder order() {
+    return CopyOrder.ofLive(project, DOCUMENT, live, "due", CopyOrder.How.CAREFULLY);
   }
 }

@@ -120,8 +120,13 @@ class WatchTest extends EngineFixture {
     assertThat(recovery.history().protecting(DOCUMENT)).isEmpty();
   }
 
-  private Capturer.Order order(boolean evenMoving) {
-    return Capturer.Order.ofLive(project, DOCUMENT, live, "due", null, evenMoving, evenMoving);
+  private CopyOrder order(boolean evenMoving) {
+    return CopyOrder.ofLive(
+        project,
+        DOCUMENT,
+        live,
+        "due",
+        evenMoving ? CopyOrder.How.ANYTHING : CopyOrder.How.CAREFULLY);
   }
 
   /** A disk on which a file grows whenever a new one is made. */
