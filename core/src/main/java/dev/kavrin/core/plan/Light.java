@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonIgnore;
 import dev.kavrin.core.content.Lightener;
 import dev.kavrin.core.content.archive.ZipLightener;
 import dev.kavrin.core.content.gltf.GlbLightener;
+import dev.kavrin.core.content.gltf.GltfLightener;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -40,6 +41,7 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
     List<Lightener> all = new ArrayList<>();
     if (pictures) {
       all.add(new GlbLightener());
+      all.add(new GltfLightener());
     }
     all.add(new ZipLightener(entries));
     return all.stream().filter(l -> l.takes(ext)).findFirst();

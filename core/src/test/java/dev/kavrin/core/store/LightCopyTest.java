@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.content.gltf.GlbLightener;
 import dev.kavrin.core.content.gltf.GlbReader;
+import dev.kavrin.core.content.gltf.GltfLightener;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Light;
 import dev.kavrin.core.plan.Plan;
@@ -124,6 +125,34 @@ class LightCopyTest extends EngineFixture {
     assertThat(ImageIO.read(new ByteArrayInputStream(bytes, pixel, bytes.length - pixel)))
         .as("the placeholder is a picture")
         .isNotNull();
+  }
+
+  @Test
+  void aModelInTextFormLosesThePicturesWrittenIntoItAndNothingElse() throws Exception {
+    String picture =
+        "data:image/png;base64," + java.util.Base64.getEncoder().encodeToString(picture(40));
+    String text =
+        """
+        {"asset":{"version":"2.0"},"images":[{"name":"oak","uri":"%s"},{"uri":"pictures/ash.png"}],
+         "textures":[{"source":0},{"source":1}],"nodes":[{"name":"Frame"}]}"""
+            .formatted(picture);
+    Path full = Files.writeString(root.resolve("full.gltf"), text);
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    try (SeekableByteChannel in = Files.newByteChannel(full)) {
+      assertThat(new GltfLightener().leavesOut(in)).singleElement().asString().contains("oak");
+      new GltfLightener().write(in, out);
+    }
+    JsonNode light = JsonMapper.shared().readTree(out.toByteArray());
+    String uri = light.at("/images/0/uri").asString();
+    byte[] pixel = java.util.Base64.getDecoder().decode(uri.substring(uri.indexOf(',') + 1));
+    assertThat(ImageIO.read(new ByteArrayInputStream(pixel))).isNotNull();
+    ObjectNode whole = (ObjectNode) JsonMapper.shared().readTree(text);
+    ((ObjectNode) whole.at("/images/0")).put("uri", uri);
+    assertThat(light).as("all else is the same").isEqualTo(whole);
+    Files.writeString(full, text.substring(0, 60));
+    try (SeekableByteChannel in = Files.newByteChannel(full)) {
+      assertThatThrownBy(() -> new GltfLightener().leavesOut(in)).isInstanceOf(IOException.class);
+    }
   }
 
   private void begin() throws IOException {

@@ -23,7 +23,7 @@ import tools.jackson.databind.node.ObjectNode;
  */
 public final class GlbLightener implements Lightener {
   /** The smallest PNG: one grey pixel. */
-  private static final byte[] PIXEL =
+  static final byte[] PIXEL =
       Base64.getDecoder()
           .decode(
               "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR42mNoAAAAggCB2kUIOwAAAABJRU5ErkJggg==");
