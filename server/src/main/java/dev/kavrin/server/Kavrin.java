@@ -11,6 +11,7 @@ import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.Path;
 import java.util.Map;
 import org.springframework.boot.SpringApplication;
@@ -40,7 +41,7 @@ public final class Kavrin implements AutoCloseable {
     }
     Kavrin kavrin = start(Settings.read(Path.of(arguments[0])));
     Runtime.getRuntime().addShutdownHook(new Thread(kavrin::close, "stop"));
-    kavrin.bean(FirstLook.class).take();
+    new FirstLook().take(URI.create(kavrin.newLink()));
     System.out.println("Open " + kavrin.newLink());
   }
 

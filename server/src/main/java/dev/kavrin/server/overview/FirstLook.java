@@ -1,17 +1,52 @@
 package dev.kavrin.server.overview;
 
-import org.springframework.stereotype.Component;
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
-/** Makes the overview once before anybody asks, so that the first page does not wait for it. */
-@Component
-public class FirstLook {
-  private final OverviewController overview;
+/**
+ * Opens the first page once before anybody does: door, page, its scripts, session and overview, the
+ * way a browser would. So the first person does not wait for what only the first visit costs.
+ */
+public final class FirstLook {
+  private static final Logger LOG = LoggerFactory.getLogger(FirstLook.class);
+  private static final Pattern ASSET = Pattern.compile("(?:src|href)=\"(/assets/[^\"]+)\"");
+  private static final List<String> ROUND = List.of("/", "/api/session", "/api/overview");
+  private static final int ROUNDS = 3;
 
-  FirstLook(OverviewController overview) {
-    this.overview = overview;
+  private final HttpClient browser =
+      HttpClient.newBuilder()
+          .cookieHandler(new CookieManager())
+          .followRedirects(HttpClient.Redirect.NORMAL)
+          .build();
+
+  /**
+   * @param link a link that opens the door once; used up
+   */
+  public void take(URI link) throws InterruptedException {
+    try {
+      String page = read(link);
+      for (String asset : ASSET.matcher(page).results().map(r -> r.group(1)).toList()) {
+        read(link.resolve(asset));
+      }
+      for (int round = 0; round < ROUNDS; round++) {
+        for (String path : ROUND) {
+          read(link.resolve(path));
+        }
+      }
+    } catch (IOException e) {
+      LOG.warn("The first page could not be opened ahead of its first visitor", e);
+    }
   }
 
-  public void take() {
-    overview.overview();
+  private String read(URI address) throws IOException, InterruptedException {
+    return browser.send(HttpRequest.newBuilder(address).build(), BodyHandlers.ofString()).body();
   }
 }
