@@ -12,6 +12,7 @@ import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.Keeper;
 import dev.kavrin.core.store.Leftovers;
+import dev.kavrin.core.store.PlaceHours;
 import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.ProcessTable;
 import dev.kavrin.core.store.ProjectRecord;
@@ -119,6 +120,7 @@ public final class DemoWorld {
             random,
             () -> {
               carriages.incidents().tick(carriageProject);
+              carriages.incidents().secure(carriageProject);
               carriages.watch().tick();
               stations.watch().tick();
               study.tick();
@@ -164,6 +166,7 @@ public final class DemoWorld {
     for (Duration gone = Duration.ZERO; gone.compareTo(time) < 0; gone = gone.plus(tick)) {
       clock.advance(tick);
       kept.incidents().tick(kept.project());
+      kept.incidents().secure(kept.project());
       kept.watch().tick();
     }
   }
@@ -389,6 +392,12 @@ public final class DemoWorld {
         project,
         new Watch(disk, recoveries, capturer, keeper, processes, Clockwork.steady(clock), project),
         new IncidentWatch(
-            disk, recoveries, new Leftovers(disk, publisher, capturer), health, processes, clock));
+            disk,
+            recoveries,
+            new Leftovers(disk, publisher, capturer),
+            health,
+            processes,
+            PlaceHours.Rests.NEVER,
+            clock));
   }
 }

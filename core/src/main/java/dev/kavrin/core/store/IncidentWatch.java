@@ -16,8 +16,9 @@ import java.util.Optional;
 import java.util.UUID;
 
 /**
- * Notices that a project's program died, holds what it left behind, then secures it. Needs folder
- * and journal only. Calls are serialised.
+ * Notices that a project's program died, holds what it left behind at once, then secures it. Needs
+ * folder and journal only. Outside the hours of a place no file is read, so that a crash only its
+ * file could tell is noticed when the hours begin. Calls are serialised.
  */
 public final class IncidentWatch {
   private final Disk disk;
@@ -25,9 +26,12 @@ public final class IncidentWatch {
   private final Leftovers leftovers;
   private final Inspector inspector;
   private final ProcessTable processes;
+  private final Busy busy;
   private final InstantSource clock;
+  private final List<Leftovers.Held> owed = new ArrayList<>();
+  private final Instant started;
+  private boolean lookedForOwed;
   private Instant lastAlive;
-  private Instant started;
 
   public IncidentWatch(
       Disk disk,
@@ -35,12 +39,14 @@ public final class IncidentWatch {
       Leftovers leftovers,
       Inspector inspector,
       ProcessTable processes,
+      PlaceHours.Rests rests,
       InstantSource clock) {
     this.disk = disk;
     this.recoveries = recoveries;
     this.leftovers = leftovers;
     this.inspector = inspector;
     this.processes = processes;
+    this.busy = new Busy(disk, processes, rests);
     this.clock = clock;
     this.started = clock.instant();
   }
@@ -55,7 +61,7 @@ public final class IncidentWatch {
   /**
    * Looks once.
    *
-   * @return the incident that was noticed, its leftovers held and secured
+   * @return the incident that was noticed, its leftovers held and to be {@link #secure secured}
    */
   public synchronized Optional<JournalEntry.IncidentSet> tick(ProjectRecord project)
       throws IOException {
@@ -64,10 +70,11 @@ public final class IncidentWatch {
       lastAlive = now;
       return Optional.empty();
     }
+    boolean rests = busy.outOfHours(project).isPresent();
     List<Seen> crashed = new ArrayList<>();
     List<Seen> closed = new ArrayList<>();
     for (JournalEntry.DocumentSet known : own(project)) {
-      Seen seen = look(project, known);
+      Seen seen = look(project, known, !rests);
       switch (seen.signs().judge()) {
         case CRASH -> crashed.add(seen);
         case CLOSED_WITH_UNSAVED_WORK -> closed.add(seen);
@@ -75,6 +82,9 @@ public final class IncidentWatch {
       }
     }
     Instant alive = lastAlive;
+    if (rests && crashed.isEmpty()) {
+      return Optional.empty();
+    }
     lastAlive = null;
     if (!crashed.isEmpty()) {
       return Optional.of(raise(project, crashed, "crash", alive, now));
@@ -89,7 +99,8 @@ public final class IncidentWatch {
     return recoveries.history().documents(project.id()).stream().filter(d -> !d.linked()).toList();
   }
 
-  private Seen look(ProjectRecord project, JournalEntry.DocumentSet document) throws IOException {
+  private Seen look(ProjectRecord project, JournalEntry.DocumentSet document, boolean mayRead)
+      throws IOException {
     Path live = Path.of(project.folder()).resolve(document.path());
     Optional<FileFacts> sign =
         project.program().signFor(live).isPresent()
@@ -104,7 +115,7 @@ public final class IncidentWatch {
     Optional<FileFacts> facts = disk.facts(live).filter(FileFacts::isFile);
     boolean news = facts.filter(f -> !isKnown(document.id(), f.modified())).isPresent();
     Verdict verdict =
-        !news
+        !news || !mayRead
             ? Verdict.NOT_CHECKED
             : inspector.inspect(live, live.getFileName().toString()).verdict();
     Instant since = lastAlive == null ? started : lastAlive.minusSeconds(5);
@@ -144,7 +155,39 @@ public final class IncidentWatch {
     for (JournalEntry.DocumentSet d : own(project)) {
       all.add(new Seen(d, null, d.path() + ": reported by a person"));
     }
-    return raise(project, all, "reported", lastAlive, clock.instant());
+    JournalEntry.IncidentSet incident = raise(project, all, "reported", lastAlive, clock.instant());
+    secure(project);
+    return incident;
+  }
+
+  /**
+   * Copies what was held, after a stop too. Outside the hours of a place only what waiting may
+   * lose.
+   *
+   * @throws IOException something could not be copied; it stays held and is tried again
+   */
+  public synchronized void secure(ProjectRecord project) throws IOException {
+    if (!lookedForOwed) {
+      lookedForOwed = true;
+      for (JournalEntry.DocumentSet d : own(project)) {
+        owed.addAll(leftovers.stillHeld(project, d.id(), d.path()));
+      }
+    }
+    boolean rests = busy.outOfHours(project).isPresent();
+    IOException failure = null;
+    for (Leftovers.Held held : List.copyOf(owed)) {
+      try {
+        if (!rests || held.cannotWait()) {
+          leftovers.secure(project, held);
+          owed.remove(held);
+        }
+      } catch (IOException failed) {
+        failure = failed;
+      }
+    }
+    if (failure != null) {
+      throw failure;
+    }
   }
 
   private JournalEntry.IncidentSet raise(
@@ -155,7 +198,7 @@ public final class IncidentWatch {
     for (Seen s : seen) {
       found.addAll(Leftovers.find(disk, project, s.document().id(), s.document().path()));
     }
-    List<Leftovers.Leftover> held = leftovers.hold(found, id);
+    owed.addAll(leftovers.hold(found, id));
     Instant from = alive != null ? alive : lastSignOfLife(seen, now);
     JournalEntry.IncidentSet incident =
         new JournalEntry.IncidentSet(
@@ -169,7 +212,6 @@ public final class IncidentWatch {
             seen.stream().map(Seen::evidence).toList(),
             true);
     recoveries.record(incident);
-    leftovers.secure(project, found, held);
     return incident;
   }
 

@@ -6,6 +6,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.core.units.Span;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -67,67 +68,103 @@ public final class Leftovers {
   }
 
   /**
+   * A leftover with the name to copy from.
+   *
+   * @param original where it was found
+   */
+  public record Held(Leftover original, Path from) {
+    /** True if waiting may lose it: it has no second name, or is overwritten in place. */
+    boolean cannotWait() {
+      return from.equals(original.path()) || original.kind() == CopyKind.RESCUE;
+    }
+  }
+
+  /**
    * Gives each leftover a second name in {@code .kavrin/held} beside it, so that deleting or
    * replacing it no longer loses it. Where that cannot be, the original is used.
-   *
-   * @return the leftovers under the names to copy from
    */
-  public List<Leftover> hold(List<Leftover> leftovers, UUID incident) {
-    List<Leftover> held = new ArrayList<>();
+  public List<Held> hold(List<Leftover> leftovers, UUID incident) {
+    List<Held> held = new ArrayList<>();
     for (Leftover l : leftovers) {
       Path name =
-          l.path()
-              .getParent()
-              .resolve(PlaceMarker.FOLDER)
-              .resolve("held")
+          holding(l.path().getParent())
               .resolve(incident.toString())
               .resolve(l.path().getFileName());
       try {
         publisher.hold(l.path(), name);
-        held.add(new Leftover(l.document(), l.documentPath(), name, l.kind(), l.facts()));
+        held.add(new Held(l, name));
       } catch (IOException noSecondName) {
-        held.add(l);
+        held.add(new Held(l, l.path()));
       }
     }
     return held;
   }
 
-  /**
-   * Copies what was held into the recovery folder and lets go of the second names.
-   *
-   * @param original where each was found, same order as {@code held}
-   * @return one record per leftover still there
-   */
-  public List<CaptureRecord> secure(
-      ProjectRecord project, List<Leftover> original, List<Leftover> held) throws IOException {
-    List<CaptureRecord> secured = new ArrayList<>();
-    for (int i = 0; i < held.size(); i++) {
-      Leftover from = held.get(i);
-      try {
-        secured.add(
-            capturer
-                .capture(
-                    new CopyOrder(
-                        project,
-                        from.document(),
-                        from.documentPath(),
-                        from.path(),
-                        original.get(i).path(),
-                        from.kind(),
-                        CopyKind.SECURED,
-                        Span.at(from.facts().modified()),
-                        "secured",
-                        null,
-                        null,
-                        CopyOrder.How.ANYTHING))
-                .capture());
-        if (!from.path().equals(original.get(i).path())) {
-          publisher.purge(from.path());
+  private static Path holding(Path folder) {
+    return folder.resolve(PlaceMarker.FOLDER).resolve("held");
+  }
+
+  /** What was held of a document and not yet copied, as when Kavrin was stopped in between. */
+  public List<Held> stillHeld(ProjectRecord project, UUID document, String documentPath) {
+    Path live = Path.of(project.folder()).resolve(documentPath);
+    List<Held> held = new ArrayList<>();
+    for (ProgramSheet.Leftover rule : project.program().leftovers()) {
+      Path folder = rule.folderFor(live.getParent());
+      for (Path incident : listed(holding(folder))) {
+        for (Path name : listed(incident)) {
+          FileFacts facts = facts(name);
+          String own = name.getFileName().toString();
+          if (facts != null && rule.fits(own, live.getFileName().toString())) {
+            Path original = folder.resolve(own);
+            held.add(
+                new Held(new Leftover(document, documentPath, original, rule.kind(), facts), name));
+          }
         }
-      } catch (NoSuchFileException vanished) {
-        continue;
       }
     }
-    return secured;
+    return held;
+  }
+
+  private List<Path> listed(Path folder) {
+    try {
+      return disk.list(folder);
+    } catch (IOException absent) {
+      return List.of();
+    }
+  }
+
+  @Nullable
+  private FileFacts facts(Path file) {
+    try {
+      return disk.facts(file).filter(FileFacts::isFile).orElse(null);
+    } catch (IOException unreadable) {
+      return null;
+    }
+  }
+
+  /** Copies what was held into the recovery folders and lets go of its second name. */
+  public void secure(ProjectRecord project, Held held) throws IOException {
+    Leftover original = held.original();
+    try {
+      capturer.capture(
+          new CopyOrder(
+              project,
+              original.document(),
+              original.documentPath(),
+              held.from(),
+              original.path(),
+              original.kind(),
+              CopyKind.SECURED,
+              Span.at(original.facts().modified()),
+              "secured",
+              null,
+              null,
+              CopyOrder.How.ANYTHING));
+    } catch (NoSuchFileException vanished) {
+      return;
+    }
+    if (!held.from().equals(original.path())) {
+      publisher.purge(held.from());
+    }
   }
 }

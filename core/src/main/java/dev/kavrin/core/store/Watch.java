@@ -127,6 +127,11 @@ public final class Watch {
     return busy.outOfHours(project).or(() -> busy.reason(project, project.plan().handsOff()));
   }
 
+  /** True while nothing may be read or written, whatever the plan says. */
+  public boolean isOutOfHours() {
+    return busy.outOfHours(project).isPresent();
+  }
+
   /** Looks at every live file once and copies what is due. Never throws for one document. */
   public synchronized void tick() {
     String closed = busy.outOfHours(project).orElse(null);

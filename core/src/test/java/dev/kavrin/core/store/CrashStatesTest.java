@@ -7,17 +7,25 @@ import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.CrashDisk;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.disk.StageName;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.keep.KeepSet;
+import dev.kavrin.core.keep.RunCounts;
+import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.trail.SetRule;
+import dev.kavrin.core.trail.SetRule.Member;
+import dev.kavrin.core.trail.SetRule.Role;
+import dev.kavrin.core.units.Clockwork;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -25,7 +33,10 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -39,6 +50,7 @@ class CrashStatesTest {
   private static final Path KEEP = Path.of("/keep");
   private static final Path SHELF = Path.of("/shelf");
   private static final Path LIVE = WORK.resolve("carriage.bin");
+  private static final Path SETUP = WORK.resolve("disc.setup.json");
   private static final UUID DOCUMENT = new UUID(3, 4);
   private static final InstantSource CLOCK = () -> Instant.parse("2031-03-03T10:00:00Z");
   private static final double[] CHANCES = {0, 0.3, 0.5, 0.8, 1};
@@ -56,8 +68,29 @@ class CrashStatesTest {
           List.of(KEEP.toString(), SHELF.toString()),
           "UTC");
 
-  /** What was promised before a given step: contents that must never be lost again. */
-  private record Promise(int step, Set<ContentId> contents) {}
+  private final ProjectRecord runs =
+      project
+          .with(
+              ProgramSheet.UNKNOWN,
+              Plan.every(Duration.ZERO, Counts.newest(2), Duration.ofMinutes(5))
+                  .onSteps(1, new RunCounts(2, 1, false)))
+          .joining(
+              List.of("*.setup.json"),
+              new SetRule(
+                  List.of(
+                      new Member(Role.SETUP, "", NamePattern.of("{stem}.setup.json")),
+                      new Member(Role.RESTART, "", NamePattern.of("{stem}-{step}.restart")),
+                      new Member(Role.RESULT, "", NamePattern.of("{stem}-{step}.result")))));
+
+  /**
+   * What was promised before a given step: contents that must never be lost again, and steps of a
+   * run that were called taken.
+   */
+  private record Promise(int step, Set<ContentId> contents, Set<String> taken) {
+    Promise(int step, Set<ContentId> contents) {
+      this(step, contents, Set.of());
+    }
+  }
 
   private interface Story {
     void tell(Rig rig) throws IOException;
@@ -72,9 +105,12 @@ class CrashStatesTest {
     private final Capturer capturer;
     private final Keeper keeper;
     private final Restorer restorer;
+    private final SetCapturer sets;
+    private final ProjectRecord project;
 
-    Rig(CrashDisk disk, List<Path> keeps) throws IOException {
+    Rig(CrashDisk disk, ProjectRecord project, List<Path> keeps) throws IOException {
       this.disk = disk;
+      this.project = project;
       this.publisher = new Publisher(disk, "node");
       for (Path keep : keeps) {
         folders.add(RecoveryFolder.open(disk, keep, placeOf(keep), "node"));
@@ -87,14 +123,19 @@ class CrashStatesTest {
       this.keeper = new Keeper(disk, publisher, recoveries, CLOCK);
       this.catchUp = new CatchUp(disk, publisher, recoveries, CLOCK);
       this.restorer = new Restorer(disk, publisher, health, recovery, CLOCK);
+      this.sets = new SetCapturer(disk, recoveries, capturer, Clockwork.steady(CLOCK));
     }
 
     void save(String text) throws IOException {
+      save(LIVE, text);
+    }
+
+    void save(Path file, String text) throws IOException {
       byte[] bytes = text.getBytes(UTF_8);
-      if (disk.facts(LIVE).isPresent()) {
-        disk.unlink(LIVE);
+      if (disk.facts(file).isPresent()) {
+        disk.unlink(file);
       }
-      try (Sink sink = disk.create(LIVE)) {
+      try (Sink sink = disk.create(file)) {
         sink.write(bytes, 0, bytes.length);
         sink.flush();
       }
@@ -105,6 +146,27 @@ class CrashStatesTest {
       return capturer
           .capture(CopyOrder.ofLive(project, DOCUMENT, LIVE, "due", CopyOrder.How.CAREFULLY))
           .capture();
+    }
+
+    /** Writes a step's two files and takes it with the set-up. */
+    SetRecord step(long step) throws IOException {
+      Map<Role, RunFolder.StepFile> files = new EnumMap<>(Role.class);
+      for (Role role : List.of(Role.RESTART, Role.RESULT)) {
+        Path file = WORK.resolve("disc-" + step + "." + role.name().toLowerCase(Locale.ROOT));
+        save(file, role + " of " + step);
+        FileFacts facts = disk.facts(file).orElseThrow();
+        files.put(role, new RunFolder.StepFile(file, "", facts, Duration.ZERO));
+      }
+      return sets.take(
+          new SetCapturer.Order(
+              project,
+              new SetCapturer.Place(DOCUMENT, 1, step),
+              SETUP,
+              files,
+              List.of(),
+              "due",
+              null,
+              false));
     }
 
     void settle() throws IOException {
@@ -122,7 +184,7 @@ class CrashStatesTest {
     return new UUID(1, keep.toString().length());
   }
 
-  private Rig fresh(List<Path> keeps) throws IOException {
+  private Rig fresh(ProjectRecord project, List<Path> keeps) throws IOException {
     CrashDisk disk = new CrashDisk();
     disk.makeFolders(WORK);
     disk.makeFolders(WORK.resolve(".kavrin/aside"));
@@ -133,10 +195,14 @@ class CrashStatesTest {
           .write(disk, new Publisher(disk, "node"), keep);
       disk.flushFolder(keep);
     }
-    Rig rig = new Rig(disk, keeps);
+    Rig rig = new Rig(disk, project, keeps);
     rig.recovery.record(new JournalEntry.ProjectSet(CLOCK.instant(), "Ilse Quarn", project));
     rig.recovery.record(
-        new JournalEntry.DocumentSet(CLOCK.instant(), DOCUMENT, project.id(), "carriage.bin"));
+        new JournalEntry.DocumentSet(
+            CLOCK.instant(),
+            DOCUMENT,
+            project.id(),
+            (project.sets() == null ? LIVE : SETUP).getFileName().toString()));
     rig.catchUp.tick(project);
     return rig;
   }
@@ -144,7 +210,17 @@ class CrashStatesTest {
   /** Replays a story's every crash state and checks what holds afterwards. */
   private int replay(List<Path> keeps, Story story, List<Promise> promises, Set<ContentId> lives)
       throws IOException {
-    Rig rig = fresh(keeps);
+    return replay(project, keeps, story, promises, lives);
+  }
+
+  private int replay(
+      ProjectRecord project,
+      List<Path> keeps,
+      Story story,
+      List<Promise> promises,
+      Set<ContentId> lives)
+      throws IOException {
+    Rig rig = fresh(project, keeps);
     int from = rig.disk.steps();
     story.tell(rig);
     int states = 0;
@@ -152,7 +228,8 @@ class CrashStatesTest {
       for (double chance : CHANCES) {
         for (int round = 0; round < ROUNDS; round++) {
           Random random = new Random(31L * upTo + round);
-          check(rig.disk.after(upTo, random, chance), keeps, upTo, promises, lives);
+          check(
+              new Rig(rig.disk.after(upTo, random, chance), project, keeps), upTo, promises, lives);
           states++;
         }
       }
@@ -160,13 +237,11 @@ class CrashStatesTest {
     return states;
   }
 
-  private void check(
-      CrashDisk left, List<Path> keeps, int upTo, List<Promise> promises, Set<ContentId> lives)
+  private void check(Rig after, int upTo, List<Promise> promises, Set<ContentId> lives)
       throws IOException {
-    Rig after = new Rig(left, keeps);
     after.settle();
     after.settle();
-    after.keeper.apply(project, DOCUMENT);
+    after.keeper.apply(after.project, DOCUMENT);
     Publisher publisher = after.publisher;
     Set<ContentId> held = new TreeSet<>();
     for (RecoveryFolder folder : after.folders) {
@@ -184,7 +259,7 @@ class CrashStatesTest {
       }
       assertThat(folder.history().undone()).isEmpty();
     }
-    for (Path path : allFiles(left, Path.of("/"))) {
+    for (Path path : allFiles(after.disk, Path.of("/"))) {
       assertThat(StageName.is(path) && !path.startsWith(WORK))
           .as("a stage is left: %s", path)
           .isFalse();
@@ -192,10 +267,36 @@ class CrashStatesTest {
     }
     promises.stream()
         .filter(p -> p.step() <= upTo)
-        .forEach(p -> assertThat(held).as("after step %s", upTo).containsAll(p.contents()));
+        .forEach(
+            p -> {
+              assertThat(held).as("after step %s", upTo).containsAll(p.contents());
+              for (RecoveryFolder folder : after.folders) {
+                assertThat(steps(folder)).as("after step %s", upTo).containsAll(p.taken());
+              }
+            });
     if (!lives.isEmpty()) {
       assertThat(lives).contains(publisher.identify(LIVE));
     }
+  }
+
+  /** Steps that are called whole, each of whose files must then stand there. */
+  private static Set<String> steps(RecoveryFolder folder) {
+    Set<String> whole = new TreeSet<>();
+    Set<String> called =
+        folder.history().keepSets(DOCUMENT).stream()
+            .filter(KeepSet::whole)
+            .map(s -> s.run() + "/" + s.step())
+            .collect(Collectors.toSet());
+    for (SetRecord set : folder.history().sets(DOCUMENT)) {
+      String name = set.run() + "/" + set.step();
+      whole.add(name);
+      if (called.contains(name)) {
+        assertThat(contents(folder))
+            .as("all files of step %s", name)
+            .containsAll(set.members().stream().map(SetRecord.Member::content).toList());
+      }
+    }
+    return whole;
   }
 
   private static Set<ContentId> contents(RecoveryFolder folder) {
@@ -308,5 +409,31 @@ class CrashStatesTest {
             promises,
             Set.of());
     assertThat(states).isGreaterThan(600);
+  }
+
+  @Test
+  void aStepOfARunIsTakenWholeOrNotCalledTaken() throws IOException {
+    List<Promise> promises = new ArrayList<>();
+    int states =
+        replay(
+            runs,
+            List.of(KEEP, SHELF),
+            rig -> {
+              rig.save(SETUP, "{}");
+              for (long step = 1; step <= 3; step++) {
+                SetRecord set = rig.step(step);
+                promises.add(
+                    new Promise(
+                        rig.disk.steps(),
+                        set.members().stream()
+                            .map(SetRecord.Member::content)
+                            .collect(Collectors.toSet()),
+                        Set.of("1/" + step)));
+              }
+              assertThat(rig.keeper.apply(runs, DOCUMENT)).isNotEmpty();
+            },
+            promises,
+            Set.of());
+    assertThat(states).isGreaterThan(1000);
   }
 }

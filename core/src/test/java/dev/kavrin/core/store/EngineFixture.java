@@ -119,10 +119,14 @@ class EngineFixture implements Clockwork {
     Capturer capturer = new Capturer(disk, publisher, health, recoveries, this);
     ProcessTable processes = words -> programRuns;
     watch = new Watch(disk, recoveries, capturer, keeper, processes, this, project);
-    incidents =
-        new IncidentWatch(
-            disk, recoveries, new Leftovers(disk, publisher, capturer), health, processes, this);
+    incidents = incidents(capturer, PlaceHours.Rests.NEVER);
     restorer = new Restorer(disk, publisher, health, recovery, this);
+  }
+
+  IncidentWatch incidents(Capturer capturer, PlaceHours.Rests rests) {
+    Leftovers leftovers = new Leftovers(disk, publisher, capturer);
+    return new IncidentWatch(
+        disk, recoveries, leftovers, health, words -> programRuns, rests, this);
   }
 
   void change(Plan plan) {

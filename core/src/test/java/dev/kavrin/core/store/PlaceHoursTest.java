@@ -5,11 +5,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.trail.CopyKind;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
@@ -75,9 +79,54 @@ class PlaceHoursTest extends EngineFixture {
     assertThat(captures(1)).hasSize(1);
   }
 
+  @Test
+  void outsideTheHoursACrashIsHeldAndOnlyWhatWaitingMayLoseIsCopied() throws IOException {
+    boolean[] rests = {true};
+    PlaceHours.Rests work =
+        place -> rests[0] && place.endsWith("work") ? Optional.of("it rests") : Optional.empty();
+    watchWith(work);
+    Path drafts = live.resolveSibling(".drafts");
+    Path autosave = drafts.resolve("carriage-02~2.tmp");
+    write(live, model(1));
+    programRuns = true;
+    incidents.tick(project);
+    write(live.resolveSibling(".carriage-02.open"), new byte[] {1});
+    write(autosave, model(9));
+    write(drafts.resolve("carriage-02.rescue"), model(7));
+    wait(Duration.ofSeconds(1));
+    programRuns = false;
+    assertThat(incidents.tick(project)).isPresent();
+    incidents.secure(project);
+    assertThat(captures()).extracting(CaptureRecord::sourceKind).containsExactly(CopyKind.RESCUE);
+    Files.delete(autosave);
+    wait(Duration.ofHours(9));
+    incidents.secure(project);
+    assertThat(captures()).hasSize(1);
+    rests[0] = false;
+    incidents.secure(project);
+    assertThat(captures())
+        .extracting(CaptureRecord::sourceKind)
+        .containsExactlyInAnyOrder(CopyKind.RESCUE, CopyKind.AUTOSAVE);
+  }
+
+  @Test
+  void aCrashOnlyItsFileCanTellIsNoticedWhenTheHoursBegin() throws IOException {
+    boolean[] rests = {true};
+    watchWith(place -> rests[0] ? Optional.of("it rests") : Optional.empty());
+    programRuns = true;
+    incidents.tick(project);
+    write(live, Arrays.copyOf(model(1), 40));
+    programRuns = false;
+    assertThat(incidents.tick(project)).as("no file is read outside the hours").isEmpty();
+    wait(Duration.ofHours(9));
+    rests[0] = false;
+    assertThat(incidents.tick(project).orElseThrow().kind()).isEqualTo("crash");
+  }
+
   private void watchWith(PlaceHours.Rests rests) {
     Capturer capturer = new Capturer(disk, publisher, health, recoveries, this);
     watch =
         new Watch(disk, recoveries, capturer, keeper, words -> programRuns, rests, this, project);
+    incidents = incidents(capturer, rests);
   }
 }

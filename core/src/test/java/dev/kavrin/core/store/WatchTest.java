@@ -196,7 +196,12 @@ class WatchTest extends EngineFixture {
 
     assertThat(incident.kind()).isEqualTo("crash");
     assertThat(Duration.between(incident.from(), incident.to())).isLessThan(Duration.ofSeconds(2));
+    assertThat(captures()).as("held, not copied yet").isEmpty();
+    open();
+    Files.delete(autosave);
+    incidents.secure(project);
     assertThat(captures())
+        .as("after a stop and although it was deleted")
         .singleElement()
         .satisfies(
             c -> {

@@ -35,6 +35,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -65,6 +66,7 @@ public final class Engine implements AutoCloseable {
   private final KnownFolders known;
   private final Map<UUID, RecoveryFolder> folders = new ConcurrentHashMap<>();
   private final Map<UUID, Kept> projects = new ConcurrentHashMap<>();
+  private final Set<UUID> toApply = ConcurrentHashMap.newKeySet();
   private final Map<String, String> told = new ConcurrentHashMap<>();
   private final List<Runnable> listeners = new CopyOnWriteArrayList<>();
   private final ScheduledExecutorService ticking =
@@ -186,6 +188,12 @@ public final class Engine implements AutoCloseable {
     }
     Optional<JournalEntry.IncidentSet> incident = kept.incidents().tick(kept.project());
     incident.ifPresent(i -> LOG.info("Incident in {}: {}", kept.project().folder(), i.evidence()));
+    attempt(
+        "securing what was left behind in " + kept.project().folder(),
+        () -> kept.incidents().secure(kept.project()));
+    if (!kept.watch().isOutOfHours()) {
+      applyChanged(kept);
+    }
     if (kept.watch().standsBack().isEmpty()) {
       kept.catchUp().tick(kept.project());
       moveOut(kept);
@@ -252,6 +260,7 @@ public final class Engine implements AutoCloseable {
                 new Leftovers(disk, publisher, capturer),
                 inspector,
                 processes,
+                hours,
                 clock),
             keeper,
             this::restorer);
@@ -279,13 +288,25 @@ public final class Engine implements AutoCloseable {
     return kept;
   }
 
-  /** Changes a project's plan, rule or program; drops follow at the next copy. */
+  /**
+   * Changes a project's plan, rule or program. What it drops goes at once, or outside the hours of
+   * a place at the first look within them.
+   */
   public synchronized void change(Kept kept, ProjectRecord changed, String who) throws IOException {
     kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);
     discover(kept);
-    for (UUID document : kept.watch().watched()) {
-      kept.keeper().apply(changed, document);
+    toApply.add(changed.id());
+    if (!kept.watch().isOutOfHours()) {
+      applyChanged(kept);
+    }
+  }
+
+  private void applyChanged(Kept kept) throws IOException {
+    if (toApply.remove(kept.project().id())) {
+      for (UUID document : kept.watch().watched()) {
+        kept.keeper().apply(kept.project(), document);
+      }
     }
   }
 
@@ -344,8 +365,8 @@ public final class Engine implements AutoCloseable {
             "noting the watch in " + folder.root(),
             () -> folder.record(new JournalEntry.Watching(now, started)));
       }
-      projects
-          .values()
+      projects.values().stream()
+          .filter(k -> k.watch().standsBack().isEmpty())
           .forEach(
               k ->
                   attempt(
