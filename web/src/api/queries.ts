@@ -7,7 +7,7 @@ import {
   type QueryClient,
 } from "@tanstack/react-query";
 import { api, data } from "./client";
-import type { PlaceHours, Plan, ProgramSheet, ReceiptView, SetRule } from "./schema";
+import type { PlaceHours, Plan, ProgramSheet, ReceiptView, SetRule, SettingsLink } from "./schema";
 
 const session = queryOptions({
   queryKey: ["session"],
@@ -39,6 +39,42 @@ export const useProject = (id: string) =>
     queryFn: () => data(api.GET("/api/projects/{id}", { params: { path: { id } } })),
     enabled: id !== "",
   });
+
+export const useProgram = (project: string) =>
+  useQuery({
+    queryKey: ["program", project],
+    queryFn: () =>
+      data(api.GET("/api/projects/{id}/program", { params: { path: { id: project } } })),
+    enabled: project !== "",
+  });
+
+/** What stands in a settings file, and what it seems to mean. */
+export const useSettingsLook = () =>
+  useMutation({
+    mutationFn: (link: SettingsLink) => data(api.POST("/api/programs/look", { body: { link } })),
+  });
+
+/** Changes around a program's own settings. */
+export function useSettings(project: string) {
+  const queries = useQueryClient();
+  const params = { path: { id: project } };
+  const onSuccess = () => queries.invalidateQueries();
+  return {
+    allow: useMutation({
+      mutationFn: () => data(api.POST("/api/projects/{id}/program/allow", { params })),
+      onSuccess,
+    }),
+    putRight: useMutation({
+      mutationFn: (body: { digest: string; insist: boolean }) =>
+        data(api.POST("/api/projects/{id}/program/right", { params, body })),
+      onSuccess,
+    }),
+    undo: useMutation({
+      mutationFn: () => data(api.POST("/api/projects/{id}/program/undo", { params })),
+      onSuccess,
+    }),
+  };
+}
 
 export const useTrail = (id: string) =>
   useQuery({
@@ -90,6 +126,22 @@ export const usePlanFigures = (
         }),
       ),
     enabled: project !== "" && plan !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+/** What plans would have meant so far, and which would be better; the first is the one at hand. */
+export const useAdvice = (project: string, plans: Plan[], document: string | undefined) =>
+  useQuery({
+    queryKey: ["advice", project, plans, document],
+    queryFn: () =>
+      data(
+        api.POST("/api/projects/{id}/plan/advice", {
+          params: { path: { id: project } },
+          body: { plans, ...(document && { document }) },
+        }),
+      ),
+    enabled: project !== "",
     placeholderData: keepPreviousData,
     retry: false,
   });

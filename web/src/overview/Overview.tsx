@@ -7,7 +7,7 @@ import { useGo } from "../app/where";
 import { CopyNow } from "../trail/CopyNow";
 import { CopyOpen } from "./CopyOpen";
 import { HowItStands } from "../trail/HowItStands";
-import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
+import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
 import { age, count, lostSince, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 
@@ -197,6 +197,22 @@ function programWords(project: ProjectLine): string {
   return `${project.program} ${project.programRuns ? "runs" : "does not run"} · `;
 }
 
+/** Where the program's own safety is not as it should be; off is the loudest. */
+function Drifts({ project }: { project: ProjectLine }) {
+  const { go } = useGo();
+  const [first, ...more] = project.drifts;
+  if (!first) return null;
+  return (
+    <Box mb="2">
+      <Notice tone={first.off ? "loss" : "caution"}>
+        {project.program}: {first.words}
+        {more.length > 0 && `, and ${more.length} more`}.{" "}
+        <Quiet onClick={() => go("/programs")}>Show and put right</Quiet>
+      </Notice>
+    </Box>
+  );
+}
+
 function ProjectBlock({
   project,
   heads,
@@ -240,6 +256,7 @@ function ProjectBlock({
         )}
       </Flex>
       <Failure error={report.error} />
+      <Drifts project={project} />
       {project.documents.length === 0 ? (
         <Text fontSize="13px" color="muted" mt="1">
           No document matches the project&apos;s rule in {project.folder} yet. New ones join by

@@ -1,227 +1,24 @@
-import { Box, Flex, Grid, Slider, Text } from "@chakra-ui/react";
+import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { type ReactNode, useMemo, useState } from "react";
-import type {
-  PlanAnswer,
-  Plan as PlanRecord,
-  Project,
-  RunFigures as RunFiguresRecord,
-  Why as WhyRecord,
-} from "../api/schema";
-import { useApply, useExcept, usePlanFigures, useProject, useSession } from "../api/queries";
+import type { Plan as PlanRecord, Project } from "../api/schema";
+import {
+  useAdvice,
+  useApply,
+  useExcept,
+  usePlanFigures,
+  useProject,
+  useSession,
+} from "../api/queries";
 import { useGo, useWhere } from "../app/where";
-import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
+import { Empty, Failure, Loading, Main, PageHead, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { Why } from "../shared/Why";
-import { age, count, duration, isDuration, moment, seconds, size } from "../shared/words";
-import { Number, Setting } from "../shared/fields";
+import { count, isDuration, moment, seconds } from "../shared/words";
+import { Advice } from "./Advice";
+import { Figures, RunFigures } from "./Figures";
 import { Form } from "./PlanForm";
+import { Replays } from "./Replays";
 import { RunRule } from "./RunRule";
 import { RecoveryFolders } from "./RecoveryFolders";
-
-/** Intervals worth dragging over, in seconds; 0 is "no timed copies". */
-const STOPS = [30, 60, 120, 180, 300, 420, 600, 900, 1200, 1800, 2700, 3600, 5400, 7200, 14400, 0];
-
-function BigFigure(props: { value: string; label: string; why: WhyRecord; tone?: string }) {
-  return (
-    <Box>
-      <Text fontSize="18px" fontWeight="650" color={props.tone ?? "ink"} lineHeight="1.25">
-        {props.value}
-      </Text>
-      <Text fontSize="12px" color="muted">
-        {props.label} · <Why why={props.why} name={props.label} />
-      </Text>
-    </Box>
-  );
-}
-
-const ageOf = (iso: string | undefined) =>
-  iso === undefined ? "unknown" : age(seconds(iso) * 1000);
-
-const reach = (from: string, to: string) => (from === to ? from : `${from} to ${to}`);
-
-function CopyTime({ answer }: { answer: PlanAnswer }) {
-  const { copyTime } = answer.inputs;
-  return (
-    <BigFigure
-      value={copyTime ? `${seconds(copyTime).toFixed(2)} s` : "not measured yet"}
-      label="one copy takes, in the background"
-      why={{
-        formula: "median of the copies made so far",
-        filled: copyTime ?? "none was made",
-        source: "measured here",
-      }}
-    />
-  );
-}
-
-/** What to hear before choosing this, and what applying it would drop. */
-function Warnings({ warnings, answer }: { warnings: string[]; answer: PlanAnswer }) {
-  return (
-    <Flex direction="column" gap="2" mt="3">
-      {warnings.map((w) => (
-        <Notice key={w} tone={w.startsWith("Zero") || w.startsWith("No ") ? "loss" : "caution"}>
-          {w}
-        </Notice>
-      ))}
-      {answer.drops > 0 && (
-        <Notice tone="caution">
-          Applying this moves {answer.drops === 1 ? "1 copy" : `${answer.drops} copies`} (
-          {size(answer.dropBytes)}) to the bin. {answer.drops === 1 ? "It" : "They"} can be taken
-          back for 14 days, or until the room is needed.
-        </Notice>
-      )}
-    </Flex>
-  );
-}
-
-function Figures({ answer, plan }: { answer: PlanAnswer; plan: PlanRecord }) {
-  const f = answer.figures;
-  const past = f.fileLost !== undefined && seconds(f.fileLost) > seconds(plan.accepted);
-  const timed = seconds(plan.interval) > 0 || plan.everySave;
-  return (
-    <>
-      <Grid
-        templateColumns="repeat(3, 1fr)"
-        gap="4"
-        py="3"
-        borderBottom="1px solid"
-        borderColor="hairline"
-      >
-        <BigFigure
-          value={f.programDies === undefined ? "unknown" : `up to ${ageOf(f.programDies)}`}
-          label="lost if the program dies"
-          why={f.programDiesWhy}
-        />
-        <BigFigure
-          value={f.fileLost === undefined ? "unknown" : `up to ${ageOf(f.fileLost)}`}
-          label={
-            f.meanFileLost === undefined
-              ? "lost if the file is lost"
-              : `lost if the file is lost, ${ageOf(f.meanFileLost)} on average`
-          }
-          why={f.fileLostWhy}
-          tone={past ? "loss" : "ink"}
-        />
-        <BigFigure
-          value={timed ? reach(ageOf(f.reachFrom), ageOf(f.reachTo)) : "what you copy by hand"}
-          label="the kept copies reach back"
-          why={f.reachWhy}
-        />
-        <BigFigure
-          value={size(f.footprint)}
-          label={
-            answer.inputs.places > 1
-              ? `room in all ${answer.inputs.places} recovery folders`
-              : "room in the recovery folder"
-          }
-          why={f.footprintWhy}
-        />
-        <BigFigure
-          value={timed ? `${size(f.loadPerHour)} an hour` : "nothing"}
-          label="written while you work without pause"
-          why={f.loadWhy}
-        />
-        <CopyTime answer={answer} />
-      </Grid>
-      <Warnings warnings={f.warnings} answer={answer} />
-    </>
-  );
-}
-
-const stepsWords = (n: number) => (n === 0 ? "unknown" : count(n, "step"));
-
-/** The same for solver runs, counted in steps. */
-function RunFigures({ answer, run }: { answer: PlanAnswer; run: RunFiguresRecord }) {
-  const computing = (iso: string | undefined) =>
-    iso === undefined ? "" : `, ${ageOf(iso)} of computing`;
-  return (
-    <>
-      <Grid
-        templateColumns="repeat(3, 1fr)"
-        gap="4"
-        py="3"
-        borderBottom="1px solid"
-        borderColor="hairline"
-      >
-        <BigFigure
-          value="up to 1 step"
-          label={`lost if the solver dies${computing(run.step)}`}
-          why={{
-            formula: "each step is written as soon as it is computed",
-            filled: run.step === undefined ? "no two steps seen yet" : ageOf(run.step),
-            source: "common practice, no source",
-          }}
-        />
-        <BigFigure
-          value={run.lostSteps === 0 ? "unknown" : `up to ${stepsWords(run.lostSteps)}`}
-          label={`lost if the files are lost${computing(run.lost)}`}
-          why={run.lostWhy}
-          tone={run.warnings.some((w) => w.startsWith("You may lose")) ? "loss" : "ink"}
-        />
-        <BigFigure
-          value={
-            run.lostSteps === 0
-              ? "what you copy by hand"
-              : reach(String(run.reachFrom), stepsWords(run.reachTo))
-          }
-          label="the restart files reach back"
-          why={run.reachWhy}
-        />
-        <BigFigure
-          value={size(run.footprint)}
-          label={
-            answer.inputs.places > 1
-              ? `room in all ${answer.inputs.places} recovery folders`
-              : "room in the recovery folder"
-          }
-          why={run.footprintWhy}
-        />
-        <BigFigure
-          value={`${size(run.loadPerHour)} an hour`}
-          label="written while it computes"
-          why={run.loadWhy}
-        />
-        <CopyTime answer={answer} />
-      </Grid>
-      <Warnings warnings={run.warnings} answer={answer} />
-    </>
-  );
-}
-
-function Drag({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
-  const now = seconds(plan.interval);
-  const words = now === 0 ? "never by itself" : age(now * 1000);
-  const at = STOPS.findIndex((s) => s === now || (s > now && now !== 0));
-  const index = now === 0 ? STOPS.length - 1 : at < 0 ? STOPS.length - 2 : at;
-  return (
-    <Box py="4">
-      <Slider.Root
-        min={0}
-        max={STOPS.length - 1}
-        value={[index]}
-        onValueChange={(e) => set({ interval: duration(STOPS[e.value[0] ?? 0] ?? 600) })}
-      >
-        <Slider.Label fontSize="13px" fontWeight="650">
-          Longest time from a change to its copy: {words}
-          {plan.everySave && ", and on every save"}
-        </Slider.Label>
-        <Slider.Control mt="2">
-          <Slider.Track bg="hairline">
-            <Slider.Range bg="fir" />
-          </Slider.Track>
-          <Slider.Thumb index={0} bg="ink" borderColor="ink">
-            <Slider.HiddenInput aria-valuetext={words} />
-          </Slider.Thumb>
-        </Slider.Control>
-      </Slider.Root>
-      <Flex justify="space-between" fontSize="12px" color="muted" mt="1">
-        <Text>30 s: least lost</Text>
-        <Text>4 h: least written</Text>
-        <Text>never</Text>
-      </Flex>
-    </Box>
-  );
-}
 
 interface Scope {
   /** The document the plan is for alone; all that have none of their own without it. */
@@ -242,6 +39,11 @@ function Editor({
   const [changed, setChanged] = useState<PlanRecord>();
   const plan = changed ?? scope.plan;
   const figures = usePlanFigures(project.id, plan, scope.document?.id);
+  const advice = useAdvice(
+    project.sets ? "" : project.id,
+    changed ? [changed, scope.plan] : [scope.plan],
+    scope.document?.id,
+  );
   const apply = useApply(project.id);
   const except = useExcept(scope.document?.id ?? "");
   const session = useSession();
@@ -308,17 +110,20 @@ function Editor({
               <Figures answer={figures.data} plan={plan} />
             )}
           </Box>
-          {!project.sets && <Drag plan={plan} set={set} />}
-          <Setting name="I accept to lose">
-            <Number
-              label="Minutes accepted to lose"
-              value={seconds(plan.accepted) / 60}
-              min={1}
-              max={10080}
-              onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
-            />
-            min of work
-          </Setting>
+          {!project.sets && (
+            <>
+              <Failure error={advice.error} />
+              <Advice advice={advice.data?.advice} plan={plan} set={set} />
+              {advice.data && (
+                <Replays
+                  answer={advice.data}
+                  words={[dirty ? "what you see" : "your plan", "your plan as set"]}
+                  zone={session.data?.zone ?? "UTC"}
+                  now={now}
+                />
+              )}
+            </>
+          )}
           <RecoveryFolders project={project} check={figures.data?.recovery} />
         </Box>
       </Grid>
@@ -356,7 +161,7 @@ function Scopes(props: {
 }
 
 function same<T extends object>(a: T, b: T): boolean {
-  return (Object.keys(a) as (keyof T)[]).every((key) => {
+  return (Object.keys({ ...a, ...b }) as (keyof T)[]).every((key) => {
     const [x, y] = [a[key], b[key]];
     if (isDuration(x) && isDuration(y)) return seconds(x) === seconds(y);
     return typeof x === "object" && x && typeof y === "object" && y ? same(x, y) : x === y;

@@ -285,6 +285,16 @@ export function Form({
         />
         min at most
       </Setting>
+      <Setting name="I accept to lose">
+        <Number
+          label="Minutes accepted to lose"
+          value={minutes(plan.accepted)}
+          min={1}
+          max={10080}
+          onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
+        />
+        min of work
+      </Setting>
       {runs && <Steps plan={plan} set={set} />}
       {runs && children}
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />

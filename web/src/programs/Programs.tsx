@@ -5,6 +5,7 @@ import { useApply, useOverview, useProject } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { age, count, KIND, seconds } from "../shared/words";
+import { OwnSettings } from "./OwnSettings";
 import { toForm, toSheet } from "./sheet";
 import { SheetFields } from "./SheetFields";
 
@@ -72,17 +73,24 @@ function Sheet({ line }: { line: ProjectLine }) {
           </Flex>
         </Box>
       ) : (
-        <Facts project={seen} />
+        <>
+          <Facts project={seen} />
+          <OwnSettings project={seen} />
+        </>
       )}
     </Box>
   );
 }
 
+/** What is switched off comes first, then what differs. */
+const loudness = (p: ProjectLine) =>
+  p.drifts.some((d) => d.off) ? 2 : p.drifts.length > 0 ? 1 : 0;
+
 export function Programs() {
   const overview = useOverview();
   const { go } = useGo();
   if (overview.isPending) return <Loading what="Looking at the programs" />;
-  const projects = overview.data?.projects ?? [];
+  const projects = [...(overview.data?.projects ?? [])].sort((a, b) => loudness(b) - loudness(a));
   if (projects.length === 0) {
     return (
       <Empty title="No program is known yet">

@@ -1,4 +1,4 @@
-import type { Leftover, ProgramSheet } from "../api/schema";
+import type { Leftover, ProgramSheet, SettingsLink } from "../api/schema";
 import { duration, seconds } from "../shared/words";
 
 /** A program sheet as edited in fields. */
@@ -8,6 +8,7 @@ export interface SheetForm {
   sessionSign: string;
   everyMinutes: string;
   leftovers: Leftover[];
+  settings?: SettingsLink;
 }
 
 export const KINDS = [
@@ -23,6 +24,7 @@ export function toForm(sheet: ProgramSheet): SheetForm {
     sessionSign: sheet.sessionSign ?? "",
     everyMinutes: sheet.writesEvery ? String(seconds(sheet.writesEvery) / 60) : "",
     leftovers: sheet.leftovers,
+    ...(sheet.settings ? { settings: sheet.settings } : {}),
   };
 }
 
@@ -36,6 +38,7 @@ export function toSheet(form: SheetForm): ProgramSheet {
       ? { writesEvery: duration(Math.round(minutes * 60)) }
       : {}),
     leftovers: form.leftovers.filter((l) => l.pattern.trim() !== ""),
+    ...(form.settings ? { settings: form.settings } : {}),
   };
 }
 

@@ -111,3 +111,7 @@ export const VERDICT: Record<string, string> = {
   DOUBTFUL: "doubtful",
   DAMAGED: "damaged",
 };
+
+/** Without what is undefined, so that it is not sent at all. */
+export const given = <T extends object>(value: T): T =>
+  Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;

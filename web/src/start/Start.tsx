@@ -28,6 +28,7 @@ const FIRST_PLAN = {
   },
   runs: { restarts: 5, everyResult: 1, setupEachTime: false },
   light: { pictures: false, entries: [], fullEvery: 6 },
+  reckoning: {},
   accepted: duration(1800),
 };
 

@@ -8,16 +8,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 
 /** All keep rules at once over 10,000 states; no general tool does the same. */
 final class KeepBench {
   private static final int STATES = 10_000;
-  private static final int TURNS = 21;
-  private static final double TARGET_MS = 20;
 
   private KeepBench() {}
 
@@ -38,25 +34,7 @@ final class KeepBench {
         new Counts(
             6_000, Duration.ofDays(30), Duration.ofDays(90), Duration.ofDays(700), 16, 1L << 32);
     KeepRule rule = counts.rule(now, ZoneId.of("Europe/Oslo"), List.of(now.minusSeconds(86_400)));
-    double[] millis = new double[TURNS];
-    int kept = 0;
-    for (int turn = 0; turn < TURNS; turn++) {
-      long start = System.nanoTime();
-      kept = KeepDecision.of(rule, states).kept().size();
-      millis[turn] = (System.nanoTime() - start) / 1e6;
-    }
-    Arrays.sort(millis);
-    System.out.printf(
-        Locale.ROOT,
-        "keep: %d states through all rules, %d kept%n  median %.1f ms, %.1f to %.1f ms in %d runs"
-            + " (target under %.0f: %s)%n",
-        STATES,
-        kept,
-        millis[TURNS / 2],
-        millis[0],
-        millis[TURNS - 1],
-        TURNS,
-        TARGET_MS,
-        millis[TURNS / 2] < TARGET_MS ? "met" : "missed");
+    Laps.run(
+        "keep: " + STATES + " states through all rules", 20, () -> KeepDecision.of(rule, states));
   }
 }

@@ -30,7 +30,7 @@ class ArchitectureTest {
           .layer("1")
           .definedBy("..units..", "..naming..", "..disk..", "..chunk..")
           .layer("2")
-          .definedBy("..content..")
+          .definedBy("..content..", "..settings..")
           .layer("3")
           .definedBy("..health..")
           .layer("4")

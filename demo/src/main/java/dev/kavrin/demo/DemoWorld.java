@@ -7,6 +7,10 @@ import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.plan.Reckoning;
+import dev.kavrin.core.settings.Meaning;
+import dev.kavrin.core.settings.SettingsKind;
+import dev.kavrin.core.settings.SettingsLink;
 import dev.kavrin.core.store.Capturer;
 import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.core.store.JournalEntry;
@@ -36,6 +40,7 @@ import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -143,9 +148,9 @@ public final class DemoWorld {
         String sheet = Drafting.SHEETS.get(random.nextInt(Drafting.SHEETS.size()));
         running.add(Drafting.PROCESS);
         drafting.open(sheet);
-        for (int save = 0; save < 5 + random.nextInt(4); save++) {
+        for (int saves = 14 + random.nextInt(10); saves > 0; saves--) {
           drafting.workOn(sheet);
-          pass(Duration.ofMinutes(24), Duration.ofMinutes(6), drawings);
+          pass(Duration.ofMinutes(6 + random.nextInt(4)), Duration.ofMinutes(2), drawings);
         }
         running.remove(Drafting.PROCESS);
         if (day % 6 == 3) {
@@ -290,7 +295,8 @@ public final class DemoWorld {
   }
 
   private static Path settings(Path model) {
-    return model.resolveSibling("modeller.properties");
+    Path folder = model.getParent();
+    return folder.resolveSibling("tools").resolve(folder.getFileName() + "-modeller.properties");
   }
 
   private static Scene station() {
@@ -308,11 +314,29 @@ public final class DemoWorld {
     Path file = folder.resolve(name);
     Files.write(file, scene.toGlb());
     Files.setLastModifiedTime(file, java.nio.file.attribute.FileTime.from(clock.instant()));
+    Files.createDirectories(settings(file).getParent());
     Files.writeString(
         settings(file),
         "# Tarn Modeller, how it keeps copies of its own\n"
             + "safety.copies = true\nsafety.minutes = 10\nsafety.slots = 3\n"
             + "safety.folder = .drafts\n");
+  }
+
+  /** What the stand-in's copies are called and where they lie, and where its settings do. */
+  private static ProgramSheet sheet(Path settings) {
+    return sheet()
+        .linked(
+            new SettingsLink(
+                settings.toString(),
+                SettingsKind.PROPERTIES,
+                "",
+                Map.of(
+                    Meaning.ENABLED, "safety.copies",
+                    Meaning.INTERVAL, "safety.minutes",
+                    Meaning.COUNT, "safety.slots",
+                    Meaning.FOLDER, "safety.folder"),
+                SettingsLink.Unit.MINUTES,
+                new SettingsLink.Wanted(true, Duration.ofMinutes(5), 3, null, null)));
   }
 
   /** What the stand-in's copies are called and where they lie. */
@@ -325,7 +349,8 @@ public final class DemoWorld {
         List.of(
             new Leftover(CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
             new Leftover(CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")),
-            new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.earlier"))));
+            new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.earlier"))),
+        null);
   }
 
   private ProjectRecord project(String name, String slug, Path folder, Duration interval) {
@@ -340,7 +365,7 @@ public final class DemoWorld {
         slug,
         folder.toString(),
         List.of("*.glb"),
-        sheet(),
+        sheet(settings(folder.resolve("any"))),
         plan,
         List.of(recovery.root().toString()),
         zone.getId());
@@ -371,9 +396,10 @@ public final class DemoWorld {
         List.of("*.dxf"),
         Drafting.program(),
         Plan.every(
-            Duration.ofMinutes(20),
-            new Counts(6, Duration.ZERO, Duration.ofDays(30), Duration.ZERO, 0, 0),
-            Duration.ofMinutes(45)),
+                Duration.ofMinutes(25),
+                new Counts(6, Duration.ZERO, Duration.ofDays(30), Duration.ZERO, 0, 0),
+                Duration.ofMinutes(45))
+            .with(new Reckoning(Duration.ofMillis(3400), null)),
         List.of(recovery.root().toString()),
         zone.getId());
   }

@@ -55,7 +55,8 @@ final class Drafting {
         PROCESS,
         NamePattern.of(".{stem}.busy"),
         Duration.ofMinutes(15),
-        List.of(new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.before"))));
+        List.of(new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.before"))),
+        null);
   }
 
   private static Sheet begun(int n) {

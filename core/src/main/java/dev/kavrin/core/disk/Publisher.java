@@ -143,8 +143,20 @@ public final class Publisher {
       throws IOException {
     disk.makeFolders(aside.getParent());
     copy(source, aside);
-    disk.adoptPermissions(live, aside);
-    return swap(live, aside) ? identify(aside) : replaceWithoutExchange(live, aside, otherwise);
+    return exchange(live, aside, otherwise);
+  }
+
+  /** The same with bytes of Kavrin's own making. */
+  public ContentId replace(Path live, Filling filling, Path aside, WithoutExchange otherwise)
+      throws IOException {
+    disk.makeFolders(aside.getParent());
+    publish(aside, filling, OPEN);
+    return exchange(live, aside, otherwise);
+  }
+
+  private ContentId exchange(Path live, Path staged, WithoutExchange otherwise) throws IOException {
+    disk.adoptPermissions(live, staged);
+    return swap(live, staged) ? identify(staged) : replaceWithoutExchange(live, staged, otherwise);
   }
 
   /** Swaps two files in one step; false, and nothing touched, where that cannot be done. */

@@ -39,23 +39,35 @@ public final class KeepRules {
     DAY,
     WEEK;
 
-    /** Where the period that holds {@code time} ends. */
+    /** Where the period that holds {@code time} begins. */
+    private ZonedDateTime begin(ZonedDateTime time) {
+      return switch (this) {
+        case HOUR -> time.truncatedTo(ChronoUnit.HOURS);
+        case DAY -> time.truncatedTo(ChronoUnit.DAYS);
+        case WEEK ->
+            time.truncatedTo(ChronoUnit.DAYS)
+                .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
+      };
+    }
+
     private ZonedDateTime end(ZonedDateTime time) {
       return switch (this) {
-        case HOUR -> time.truncatedTo(ChronoUnit.HOURS).plusHours(1);
-        case DAY -> time.truncatedTo(ChronoUnit.DAYS).plusDays(1);
-        case WEEK ->
-            time.truncatedTo(ChronoUnit.DAYS).with(TemporalAdjusters.next(DayOfWeek.MONDAY));
+        case HOUR -> begin(time).plusHours(1);
+        case DAY -> begin(time).plusDays(1);
+        case WEEK -> begin(time).plusWeeks(1);
       };
     }
   }
 
-  /** The first state of each period that began within {@code span} before {@code now}. */
+  /**
+   * The first state of each period that lies within {@code span} before {@code now}, with any part
+   * of it. So the first stays until its whole period is over, and no later one becomes the first.
+   */
   public static KeepRule firstOfEach(Period period, Duration span, Instant now, ZoneId zone) {
     String why = "first of the " + period.name().toLowerCase(java.util.Locale.ROOT);
     return states -> {
       Map<String, String> kept = new HashMap<>();
-      Instant from = now.minus(span);
+      Instant from = period.begin(now.minus(span).atZone(zone)).toInstant();
       Instant nextPeriod = from;
       for (KeepState s : span.isZero() ? List.<KeepState>of() : sortedByWork(states)) {
         if (!s.workTime().isBefore(nextPeriod)) {

@@ -18,6 +18,7 @@ import java.util.Optional;
  * @param runs how many steps of runs stay
  * @param light what timed copies leave out
  * @param accepted work a person is willing to lose
+ * @param reckoning what they put in place of what was measured
  */
 public record Plan(
     Duration interval,
@@ -29,7 +30,8 @@ public record Plan(
     Counts keep,
     RunCounts runs,
     Light light,
-    Duration accepted) {
+    Duration accepted,
+    Reckoning reckoning) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
   public static final Plan DEFAULT =
@@ -50,13 +52,15 @@ public record Plan(
         keep,
         RunCounts.DEFAULT,
         Light.NEVER,
-        accepted);
+        accepted,
+        Reckoning.MEASURED);
   }
 
   public Plan {
     handsOff = handsOff == null ? HandsOff.NEVER : handsOff;
     runs = runs == null ? RunCounts.DEFAULT : runs;
     light = light == null ? Light.NEVER : light;
+    reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
     if (everySteps < 0 || everySteps > MOST_STEPS) {
       throw new IllegalArgumentException(
           "Steps between copies: " + everySteps + " is not within 0 to " + MOST_STEPS);
@@ -81,30 +85,102 @@ public record Plan(
     }
   }
 
+  /** The same at another interval. */
+  public Plan every(Duration other) {
+    return new Plan(
+        other,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        keep,
+        runs,
+        light,
+        accepted,
+        reckoning);
+  }
+
   public Plan with(HandsOff other) {
     return new Plan(
-        interval, everySave, everySteps, quiet, hardLimit, other, keep, runs, light, accepted);
+        interval,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        other,
+        keep,
+        runs,
+        light,
+        accepted,
+        reckoning);
   }
 
   public Plan with(Counts other) {
     return new Plan(
-        interval, everySave, everySteps, quiet, hardLimit, handsOff, other, runs, light, accepted);
+        interval,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        other,
+        runs,
+        light,
+        accepted,
+        reckoning);
   }
 
   public Plan onEverySave() {
     return new Plan(
-        interval, true, everySteps, quiet, hardLimit, handsOff, keep, runs, light, accepted);
+        interval,
+        true,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        keep,
+        runs,
+        light,
+        accepted,
+        reckoning);
   }
 
   public Plan with(Light other) {
     return new Plan(
-        interval, everySave, everySteps, quiet, hardLimit, handsOff, keep, runs, other, accepted);
+        interval,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        keep,
+        runs,
+        other,
+        accepted,
+        reckoning);
+  }
+
+  public Plan with(Reckoning other) {
+    return new Plan(
+        interval,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        keep,
+        runs,
+        light,
+        accepted,
+        other);
   }
 
   /** Every so many steps of a run, with counts of their own. */
   public Plan onSteps(int every, RunCounts counts) {
     return new Plan(
-        interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, light, accepted);
+        interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, light, accepted,
+        reckoning);
   }
 
   /** True if copies are made without a person asking. */

@@ -48,7 +48,7 @@ public record PlanFigures(
     Duration waits = known ? w.plus(t).plus(plan.hardLimit()).plus(h) : null;
     Duration worst = known ? waits.plus(d) : null;
     Duration mean = known ? waits.dividedBy(2).plus(d) : null;
-    Duration apart = plan.everySave() ? between(plan, w) : t;
+    Duration apart = apart(plan, w);
     Counts counts = plan.keep();
     long states = Math.max(counts.most(), 1);
     long all = Math.multiplyExact(in.size(), states);
@@ -132,9 +132,9 @@ public record PlanFigures(
     return new Why(String.join("; ", formula), String.join("; ", filled), PRACTICE);
   }
 
-  /** How far copies of every save lie apart: the program's own writes, if they are known. */
-  private static Duration between(Plan plan, Duration programWrites) {
-    if (programWrites == null) {
+  /** How far copies lie apart: those of every save as the program's own writes, if known. */
+  static Duration apart(Plan plan, @Nullable Duration programWrites) {
+    if (!plan.everySave() || programWrites == null) {
       return plan.interval();
     }
     boolean sooner = plan.interval().isZero() || programWrites.compareTo(plan.interval()) < 0;

@@ -39,6 +39,7 @@ public final class History {
   private final Map<UUID, Map<SetKey, JournalEntry.SetTaken>> sets = new LinkedHashMap<>();
 
   private final Map<UUID, JournalEntry.LayoutSet> layouts = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.SettingsPut> settings = new LinkedHashMap<>();
   private final Map<UUID, Map<String, JournalEntry.LinksSeen>> links = new LinkedHashMap<>();
 
   /** A step is recorded once; a later record of it holds. */
@@ -108,6 +109,8 @@ public final class History {
       links.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(e.state(), e);
     } else if (entry instanceof JournalEntry.LayoutSet e) {
       layouts.put(e.project(), e);
+    } else if (entry instanceof JournalEntry.SettingsPut e) {
+      settings.put(e.op(), e);
     }
   }
 
@@ -184,6 +187,7 @@ public final class History {
     }
     incidents.values().stream().filter(i -> i.project().equals(project)).forEach(facts::add);
     Optional.ofNullable(layouts.get(project)).ifPresent(facts::add);
+    facts.addAll(settingsPut(project));
     facts.addAll(moments(project));
     return facts;
   }
@@ -209,6 +213,8 @@ public final class History {
       known = links.getOrDefault(e.document(), Map.of()).get(e.state());
     } else if (fact instanceof JournalEntry.LayoutSet e) {
       known = layouts.get(e.project());
+    } else if (fact instanceof JournalEntry.SettingsPut e) {
+      known = settings.get(e.op());
     } else {
       return false;
     }
@@ -240,6 +246,11 @@ public final class History {
   /** A project's folder layout as text; empty if none was set. */
   public synchronized Optional<String> layout(UUID project) {
     return Optional.ofNullable(layouts.get(project)).map(JournalEntry.LayoutSet::text);
+  }
+
+  /** Corrections of a program's settings, oldest first. */
+  public synchronized List<JournalEntry.SettingsPut> settingsPut(UUID project) {
+    return settings.values().stream().filter(s -> s.project().equals(project)).toList();
   }
 
   /** Documents of a project of which a standing copy leans on a file, by their paths. */

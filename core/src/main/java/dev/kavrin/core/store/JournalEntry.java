@@ -9,6 +9,7 @@ import dev.kavrin.core.trail.CopyKind;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 
 /** One line of a recovery folder's journal. What was meant is written before it is done. */
@@ -31,6 +32,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.SetTaken.class, name = "set"),
   @Type(value = JournalEntry.LinksSeen.class, name = "links"),
   @Type(value = JournalEntry.LayoutSet.class, name = "layout"),
+  @Type(value = JournalEntry.SettingsPut.class, name = "settings"),
   @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
@@ -176,6 +178,29 @@ public sealed interface JournalEntry {
 
   /** A project's folder layout, as text. */
   record LayoutSet(Instant at, UUID project, String who, String text) implements JournalEntry {}
+
+  /**
+   * A program's own settings file was corrected, or that was taken back.
+   *
+   * @param file which
+   * @param aside where the former file stands
+   * @param changes new values by key; none if it was taken back
+   * @param done false while it is only meant
+   */
+  record SettingsPut(
+      Instant at,
+      UUID op,
+      UUID project,
+      String who,
+      String file,
+      String aside,
+      Map<String, String> changes,
+      boolean done)
+      implements JournalEntry {
+    SettingsPut asDone(Instant now) {
+      return new SettingsPut(now, op, project, who, file, aside, changes, true);
+    }
+  }
 
   /** Kavrin began to watch, or still does; a span without these was watched by nobody. */
   record Watching(Instant at, Instant since) implements JournalEntry {}

@@ -2,6 +2,7 @@ package dev.kavrin.core.trail;
 
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.settings.SettingsLink;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -16,15 +17,17 @@ import java.util.Optional;
  * @param sessionSign name of the file that stands while a document is open, or null
  * @param writesEvery how often it writes a copy of its own accord, null if unknown
  * @param leftovers where it leaves copies and what they are called
+ * @param settings where its own settings lie and what they should say, null if not linked
  */
 public record ProgramSheet(
     String name,
     String process,
     @Nullable NamePattern sessionSign,
     @Nullable Duration writesEvery,
-    List<Leftover> leftovers) {
+    List<Leftover> leftovers,
+    @Nullable SettingsLink settings) {
   public static final ProgramSheet UNKNOWN =
-      new ProgramSheet("unknown program", "", null, null, List.of());
+      new ProgramSheet("unknown program", "", null, null, List.of(), null);
 
   /**
    * @param kind what such a file is
@@ -43,6 +46,11 @@ public record ProgramSheet(
           .filter(f -> f.stem().equals(FileName.of(documentName).stem()))
           .isPresent();
     }
+  }
+
+  /** The same with its settings linked, or with null not. */
+  public ProgramSheet linked(@Nullable SettingsLink link) {
+    return new ProgramSheet(name, process, sessionSign, writesEvery, leftovers, link);
   }
 
   /** The session sign beside a document, if the program keeps one. */

@@ -25,6 +25,11 @@ public final class Words {
     return Math.round(hours / 24.0) + " days";
   }
 
+  /** Working time, of which there are no days: "3 h 50 min", from ten hours on "36 h". */
+  public static String worked(Duration duration) {
+    return duration.toHours() < 10 ? age(duration) : Math.round(duration.toMinutes() / 60.0) + " h";
+  }
+
   /** {@code count(1, "part")} is "1 part", {@code count(2, "part")} "2 parts". */
   public static String count(long n, String noun) {
     return n + " " + noun + (n == 1 ? "" : "s");

@@ -94,7 +94,8 @@ class EngineFixture implements Clockwork {
                     new ProgramSheet.Leftover(
                         CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
                     new ProgramSheet.Leftover(
-                        CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")))),
+                        CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue"))),
+                null),
             plan,
             paths,
             "UTC");

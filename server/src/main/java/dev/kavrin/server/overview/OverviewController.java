@@ -1,11 +1,14 @@
 package dev.kavrin.server.overview;
 
+import dev.kavrin.core.settings.SettingsAudit;
+import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.incident.DeskService;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.Summaries;
@@ -40,6 +43,8 @@ class OverviewController {
   private final IncidentService incidents;
   private final DeskService desks;
   private final PlaceService places;
+  private final ProgramAudits audits;
+  private final Engine engine;
   private final JournalFollower follower;
   private final InstantSource clock;
 
@@ -50,6 +55,8 @@ class OverviewController {
       IncidentService incidents,
       DeskService desks,
       PlaceService places,
+      ProgramAudits audits,
+      Engine engine,
       JournalFollower follower,
       InstantSource clock) {
     this.projects = projects;
@@ -58,6 +65,8 @@ class OverviewController {
     this.incidents = incidents;
     this.desks = desks;
     this.places = places;
+    this.audits = audits;
+    this.engine = engine;
     this.follower = follower;
     this.clock = clock;
   }
@@ -80,6 +89,7 @@ class OverviewController {
 
   /**
    * @param linked files its documents lean on that are copied too
+   * @param drifts where the program's own settings differ from what was wanted, the loudest first
    */
   record ProjectLine(
       UUID id,
@@ -96,7 +106,15 @@ class OverviewController {
       int keep,
       List<DocumentLine> documents,
       int linked,
+      List<Drift> drifts,
       List<String> cautions) {}
+
+  /**
+   * A setting of the program's own that is not as it should be.
+   *
+   * @param off true if its own safety is switched off
+   */
+  record Drift(String words, boolean off) {}
 
   record OverviewView(List<ProjectLine> projects, List<String> disagreements) {}
 
@@ -145,6 +163,7 @@ class OverviewController {
         p.plan().keep().newest(),
         lines,
         all.size() - documents.size(),
+        drifts(p.id()),
         cautions(p, workHere, recoveryHere));
   }
 
@@ -164,6 +183,19 @@ class OverviewController {
         summary.bytes(),
         incident,
         incident == null ? null : desks.lostSeconds(trails.trail(d.id())).orElse(null));
+  }
+
+  private List<Drift> drifts(UUID project) {
+    ProgramAudits.Standing standing = engine.project(project).flatMap(audits::of).orElse(null);
+    if (standing == null) {
+      return List.of();
+    }
+    return standing.audit() == null
+        ? List.of(new Drift("its settings cannot be read: " + standing.problem(), false))
+        : standing.audit().lines().stream()
+            .filter(l -> l.put() != null)
+            .map(l -> new Drift(l.words(), l.standing() == SettingsAudit.Standing.OFF))
+            .toList();
   }
 
   private boolean here(String path) {

@@ -8,25 +8,20 @@ import dev.kavrin.core.plan.RunFigures;
 import dev.kavrin.core.store.CaptureRecord;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.store.RunMeasure;
-import dev.kavrin.core.store.Watch;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
-import java.time.Duration;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.UUID;
-import java.util.stream.Stream;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -36,10 +31,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class PlanController {
   private final ProjectService projects;
+  private final ProgramAudits audits;
   private final PlaceService places;
 
-  PlanController(ProjectService projects, PlaceService places) {
+  PlanController(ProjectService projects, ProgramAudits audits, PlaceService places) {
     this.projects = projects;
+    this.audits = audits;
     this.places = places;
   }
 
@@ -72,14 +69,8 @@ class PlanController {
         request.document() == null
             ? present.with(present.program(), request.plan())
             : present.except(request.document(), request.plan());
-    List<UUID> documents =
-        request.document() == null
-            ? kept.recovery().history().documents(id).stream()
-                .filter(d -> !d.linked() && !present.exceptions().containsKey(d.id()))
-                .map(JournalEntry.DocumentSet::id)
-                .toList()
-            : List.of(request.document());
-    PlanInputs inputs = inputs(kept, documents);
+    List<UUID> documents = PlanMeasure.documents(kept, request.document());
+    PlanInputs inputs = PlanMeasure.inputs(kept, documents, audits.writesEvery(kept));
     List<CaptureRecord> dropped = new ArrayList<>();
     for (UUID document : documents) {
       KeepDecision decision = kept.keeper().decide(planned, document);
@@ -107,41 +98,5 @@ class PlanController {
     return kept.project().sets() == null
         ? null
         : RunFigures.of(plan, RunMeasure.of(kept.recovery().history(), runs, places));
-  }
-
-  private static PlanInputs inputs(Kept kept, List<UUID> documents) {
-    List<Watch.Status> all =
-        kept.watch().status().stream().filter(s -> documents.contains(s.document())).toList();
-    long size =
-        Stream.concat(
-                all.stream().map(Watch.Status::size),
-                all.stream()
-                    .flatMap(s -> kept.recovery().history().protecting(s.document()).stream())
-                    .map(c -> c.content().length()))
-            .max(Long::compare)
-            .orElse(0L);
-    List<Long> times =
-        kept.recovery().history().allCaptures().stream()
-            .filter(c -> documents.contains(c.document()))
-            .map(CaptureRecord::millis)
-            .filter(m -> m > 0)
-            .sorted()
-            .toList();
-    Duration copyTime = times.isEmpty() ? null : Duration.ofMillis(times.get(times.size() / 2));
-    return new PlanInputs(
-        size,
-        kept.project().program().writesEvery(),
-        copyTime,
-        Math.max(1, all.size()),
-        kept.project().recoveries().size(),
-        rates(kept));
-  }
-
-  private static Map<String, Long> rates(Kept kept) {
-    Map<String, Long> rates = new LinkedHashMap<>();
-    for (RecoveryFolder folder : kept.recoveries().all()) {
-      kept.recoveries().rate(folder).ifPresent(r -> rates.put(folder.root().toString(), r));
-    }
-    return rates;
   }
 }

@@ -77,6 +77,8 @@ final class TrailRows {
     boolean existsByDocumentIdAndModifiedAndSize(Long documentId, long modified, long size);
 
     List<ActivityRow> findByDocumentIdOrderByModified(Long documentId);
+
+    List<ActivityRow> findByDocumentIdInOrderByModified(Collection<Long> documentIds);
   }
 
   interface Marks extends JpaRepository<MarkRow, Long> {

@@ -1,0 +1,135 @@
+package dev.kavrin.core.settings;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Parse;
+import org.snakeyaml.engine.v2.common.FlowStyle;
+import org.snakeyaml.engine.v2.events.CollectionEndEvent;
+import org.snakeyaml.engine.v2.events.Event;
+import org.snakeyaml.engine.v2.events.MappingStartEvent;
+import org.snakeyaml.engine.v2.events.ScalarEvent;
+import org.snakeyaml.engine.v2.events.SequenceStartEvent;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+
+/**
+ * YAML 1.2. Members of a sequence are named by their number; values of several lines are read only.
+ */
+final class YamlSyntax implements Syntax {
+  private static final LoadSettings SETTINGS = LoadSettings.builder().setUseMarks(true).build();
+
+  /** An open mapping or sequence; {@code next} counts a sequence's members, −1 in a mapping. */
+  private static final class Level {
+    private final String path;
+    private final boolean flow;
+    private String name;
+    private int next;
+    private int column = -1;
+    private int behind = -1;
+
+    Level(String path, int next, boolean flow) {
+      this.path = path;
+      this.next = next;
+      this.flow = flow;
+    }
+
+    boolean wantsName() {
+      return next < 0 && name == null;
+    }
+
+    String child() {
+      String own = next < 0 ? name : String.valueOf(next++);
+      name = null;
+      return path.isEmpty() ? own : path + "/" + own;
+    }
+  }
+
+  private record Scan(List<SettingsEntry> entries, List<Level> mappings) {}
+
+  @Override
+  public List<SettingsEntry> entries(String text) throws SettingsException {
+    return scan(text).entries();
+  }
+
+  private static Scan scan(String text) throws SettingsException {
+    List<SettingsEntry> entries = new ArrayList<>();
+    List<Level> mappings = new ArrayList<>();
+    Deque<Level> open = new ArrayDeque<>();
+    try {
+      for (Event event : new Parse(SETTINGS).parseString(text)) {
+        Level level = open.peek();
+        if (event instanceof MappingStartEvent e) {
+          open.push(
+              new Level(
+                  level == null ? "" : level.child(), -1, e.getFlowStyle() == FlowStyle.FLOW));
+        } else if (event instanceof SequenceStartEvent e) {
+          open.push(
+              new Level(level == null ? "" : level.child(), 0, e.getFlowStyle() == FlowStyle.FLOW));
+        } else if (event instanceof CollectionEndEvent) {
+          Level done = open.pop();
+          if (done.next < 0) {
+            mappings.add(done);
+          }
+          if (!open.isEmpty()) {
+            open.peek().behind = Math.max(open.peek().behind, done.behind);
+          }
+        } else if (event instanceof ScalarEvent e) {
+          Mark start = e.getStartMark().orElseThrow();
+          int to = at(text, e.getEndMark());
+          if (level != null && level.wantsName()) {
+            level.name = e.getValue();
+            level.column = level.column < 0 ? start.getColumn() : level.column;
+            level.behind = to;
+          } else {
+            int from = at(text, e.getStartMark());
+            entries.add(
+                new SettingsEntry(level == null ? "" : level.child(), e.getValue(), from, to));
+            if (level != null) {
+              level.behind = to;
+            }
+          }
+        }
+      }
+    } catch (YamlEngineException broken) {
+      throw new SettingsException(
+          "It is no YAML: " + broken.getMessage().lines().findFirst().orElse(""));
+    }
+    return new Scan(entries, mappings);
+  }
+
+  private static int at(String text, Optional<Mark> mark) {
+    return text.offsetByCodePoints(0, mark.orElseThrow().getIndex());
+  }
+
+  @Override
+  public String raw(String value, String raw) throws SettingsException {
+    if (raw.startsWith("|") || raw.startsWith(">") || raw.indexOf('\n') >= 0) {
+      throw new SettingsException("A value of several lines is not written over");
+    }
+    if (raw.startsWith("\"")) {
+      return '"' + value.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
+    }
+    boolean plain = value.matches("[\\w./~$-][\\w ./~$+%-]*") && !value.endsWith(" ");
+    return plain && !raw.startsWith("'") ? value : "'" + value.replace("'", "''") + "'";
+  }
+
+  @Override
+  public String added(String text, String key, String value) throws SettingsException {
+    String parent = Syntax.parent(key);
+    Level mapping =
+        scan(text).mappings().stream()
+            .filter(m -> m.path.equals(parent) && !m.flow && m.behind >= 0)
+            .findFirst()
+            .orElseThrow(() -> new SettingsException("There is no " + parent + " to put it into"));
+    int lineEnd = mapping.behind;
+    while (lineEnd < text.length() && "\r\n".indexOf(text.charAt(lineEnd)) < 0) {
+      lineEnd++;
+    }
+    String line = " ".repeat(mapping.column) + Syntax.name(key) + ": " + raw(value, "");
+    return text.substring(0, lineEnd) + Syntax.lineEnd(text) + line + text.substring(lineEnd);
+  }
+}

@@ -1,0 +1,219 @@
+package dev.kavrin.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import dev.kavrin.core.keep.Counts;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.DoubleRange;
+import net.jqwik.api.constraints.IntRange;
+import org.junit.jupiter.api.Test;
+
+/** Advice against published formulas, tables and independent computation. */
+class AdviceTest {
+  /** The least of any function of one valley, found without its derivative. */
+  private static double leastBySearch(Waste waste) {
+    double a = Math.log(1e-3);
+    double b = Math.log(100 * waste.between());
+    double ratio = (Math.sqrt(5) - 1) / 2;
+    while (b - a > 1e-10) {
+      double left = b - ratio * (b - a);
+      double right = a + ratio * (b - a);
+      if (waste.at(Math.exp(left)) < waste.at(Math.exp(right))) {
+        b = right;
+      } else {
+        a = left;
+      }
+    }
+    return Math.exp((a + b) / 2);
+  }
+
+  /**
+   * J. W. Young, CACM 17(9), 1974, and J. T. Daly, FGCS 22(3), 2006: a checkpoint of 300 s, a crash
+   * a day. Values from memory, checked against the numerical minimum of the exact model.
+   */
+  @Test
+  void youngAndDalyAndTheExactMinimumAgreeForADay() {
+    Waste day = new Waste(300, 86_400);
+    assertThat(day.young()).isCloseTo(7200.00, within(0.005));
+    assertThat(day.daly()).isCloseTo(7001.39, within(0.005));
+    assertThat(day.best()).isCloseTo(7001.40, within(0.005));
+  }
+
+  @Property(tries = 300)
+  void theBestIntervalIsTheOneThatASearchFinds(
+      @ForAll @DoubleRange(min = 0.01, max = 3600) double price,
+      @ForAll @DoubleRange(min = 60, max = 1e7) double between) {
+    Waste waste = new Waste(price, between);
+    double best = waste.best();
+    assertThat(waste.at(best))
+        .isLessThanOrEqualTo(waste.at(leastBySearch(waste)) * (1 + 1e-9) + 1e-12);
+    double[] band = waste.within(0.05);
+    assertThat(waste.at(band[0])).isLessThanOrEqualTo(waste.at(best) * 1.05 + 1e-9);
+    assertThat(waste.at(band[1])).isLessThanOrEqualTo(waste.at(best) * 1.05 + 1e-9);
+    assertThat(waste.at(band[0] * 0.98)).isGreaterThan(waste.at(best) * 1.05 - 1e-9);
+  }
+
+  /** In the limit of a cheap copy Young, Daly and the exact minimum are one. */
+  @Property(tries = 100)
+  void theFormulasMeetWhereCopiesAreCheap(
+      @ForAll @DoubleRange(min = 1e4, max = 1e7) double between) {
+    Waste cheap = new Waste(between * 1e-7, between);
+    assertThat(cheap.best() / cheap.young()).isCloseTo(1, within(1e-3));
+    assertThat(cheap.best() / cheap.daly()).isCloseTo(1, within(1e-6));
+  }
+
+  /**
+   * NIST/SEMATECH e-Handbook of Statistical Methods, 8.4.5.1, table of factors for the mean time
+   * between failures at 95 %, by number of failures (from memory).
+   */
+  @Test
+  void theIntervalIsThatOfTheHandbooksTable() {
+    Map<Integer, double[]> factors =
+        Map.of(
+            1, new double[] {0.1795, 39.4978},
+            2, new double[] {0.2768, 8.2573},
+            3, new double[] {0.3422, 4.8491},
+            5, new double[] {0.4285, 3.0798},
+            10, new double[] {0.5438, 2.0853});
+    factors.forEach(
+        (n, factor) -> {
+          CrashRate rate = CrashRate.of(n, Duration.ofHours(1000));
+          double every = rate.every().toMillis();
+          assertThat(rate.from().toMillis() / every).isCloseTo(factor[0], within(0.0002));
+          assertThat(rate.to().toMillis() / every).isCloseTo(factor[1], within(0.0005));
+        });
+  }
+
+  /** P(χ² with 2n + 2 degrees above 2λ) is P(Poisson of λ at most n): summed up by hand. */
+  @Property(tries = 100)
+  void theLowerEndIsWhereSoManyCrashesWouldBeRare(
+      @ForAll @IntRange(min = 0, max = 200) int crashes) {
+    Duration worked = Duration.ofHours(500);
+    double expected = (double) worked.toMillis() / CrashRate.of(crashes, worked).from().toMillis();
+    double term = Math.exp(-expected);
+    double sum = term;
+    for (int i = 1; i <= crashes; i++) {
+      term *= expected / i;
+      sum += term;
+    }
+    assertThat(sum).isCloseTo(0.025, within(1e-4));
+  }
+
+  @Test
+  void withoutACrashOnlyTheLowerEndIsKnown() {
+    CrashRate none = CrashRate.of(0, Duration.ofHours(30));
+    assertThat(none.isKnown()).isFalse();
+    assertThat(none.to()).isNull();
+    assertThat(none.from()).isBetween(Duration.ofHours(8), Duration.ofMinutes(489));
+    assertThat(CrashRate.of(0, Duration.ZERO).from()).isNull();
+    assertThat(none.orSaid(Duration.ofHours(9)).every()).isEqualTo(Duration.ofHours(9));
+  }
+
+  /** The mean loss of a crash that comes at a constant rate and falls within an interval. */
+  @Property(tries = 20)
+  void theExpectedLossIsWhatASimulationLoses(
+      @ForAll @DoubleRange(min = 0.1, max = 5) double interval, @ForAll long seed) {
+    Random random = new Random(seed);
+    double sum = 0;
+    int hits = 0;
+    for (int i = 0; i < 400_000; i++) {
+      double crash = -Math.log(1 - random.nextDouble());
+      if (crash < interval) {
+        sum += crash;
+        hits++;
+      }
+    }
+    double lost = new Waste(0, 1).lostPerCrash(interval);
+    assertThat(sum / hits).isCloseTo(lost, within(0.03 * lost));
+  }
+
+  private static PlanInputs inputs(Duration writes, Duration copy) {
+    return new PlanInputs(40_000_000, writes, copy, 1, 1, Map.of());
+  }
+
+  private static Plan every(int minutes, int newest, int accepted) {
+    return Plan.every(
+        Duration.ofMinutes(minutes), Counts.newest(newest), Duration.ofMinutes(accepted));
+  }
+
+  @Test
+  void takingTheAdviceReachesAsFarBackAndStaysWithinTheBand() {
+    CrashRate rate = CrashRate.of(6, Duration.ofHours(31));
+    PlanInputs in = inputs(Duration.ofMinutes(1), Duration.ofMillis(3400));
+    Advice advice = Advice.of(every(30, 24, 600), in, rate, Reckoning.MEASURED);
+    Advice.Proposal proposal = advice.proposal();
+    Duration interval = proposal.plan().interval();
+    assertThat(interval).isBetween(advice.from(), advice.to());
+    assertThat(interval.toSeconds() % 60).isZero();
+    assertThat(proposal.plan().keep().newest() * interval.toSeconds())
+        .isGreaterThanOrEqualTo(24 * 30 * 60);
+    assertThat(proposal.moreBytes())
+        .isEqualTo((proposal.plan().keep().newest() - 24) * 40_000_000L);
+    assertThat(proposal.changes()).hasSize(2).first().asString().startsWith("interval: 30 min → ");
+    assertThat(Advice.of(proposal.plan(), in, rate, Reckoning.MEASURED).proposal()).isNull();
+  }
+
+  @Test
+  void theAcceptedLossOutranksTheLeastWaste() {
+    CrashRate rare = CrashRate.of(1, Duration.ofHours(400));
+    PlanInputs in = inputs(Duration.ofMinutes(5), Duration.ofSeconds(8));
+    Advice advice = Advice.of(every(60, 10, 12), in, rare, Reckoning.MEASURED);
+    assertThat(advice.best()).isGreaterThan(Duration.ofMinutes(12));
+    Plan proposed = advice.proposal().plan();
+    assertThat(PlanFigures.of(proposed, in).fileLost()).isLessThanOrEqualTo(Duration.ofMinutes(12));
+    assertThat(advice.proposal().told()).singleElement().asString().contains("12 min at most");
+    Advice hopeless = Advice.of(every(60, 10, 3), in, rare, Reckoning.MEASURED);
+    assertThat(hopeless.proposal().told()).singleElement().asString().startsWith("No interval");
+  }
+
+  @Test
+  void whatAPersonSaysStandsForWhatNothingTells() {
+    PlanInputs none = inputs(null, null);
+    CrashRate unseen = CrashRate.of(0, Duration.ZERO);
+    Advice unknown = Advice.of(every(10, 5, 10), none, unseen, Reckoning.MEASURED);
+    assertThat(unknown.curve()).isEmpty();
+    assertThat(unknown.why().filled()).contains("no crash was seen yet").contains("no copy of");
+    Advice said =
+        Advice.of(
+            every(10, 5, 10),
+            none,
+            unseen,
+            new Reckoning(Duration.ofSeconds(300), Duration.ofHours(24)));
+    assertThat(said.best()).isCloseTo(Duration.ofMillis(7_001_400), Duration.ofMillis(5));
+    assertThat(said.curve())
+        .hasSize(61)
+        .isSortedAccordingTo((a, b) -> a.interval().compareTo(b.interval()));
+    assertThatThrownBy(() -> new Reckoning(Duration.ofHours(5), null))
+        .hasMessageContaining("14400");
+  }
+
+  @Test
+  void pausesAreNoWork() {
+    Instant nine = Instant.parse("2031-03-03T09:00:00Z");
+    Worked worked =
+        Worked.of(
+            List.of(
+                nine.plusSeconds(8 * 3600),
+                nine,
+                nine.plusSeconds(2400),
+                nine.plusSeconds(4800),
+                nine.plusSeconds(9 * 3600)),
+            Duration.ZERO);
+    assertThat(worked.total()).isEqualTo(Duration.ofSeconds(4800));
+    assertThat(worked.between(nine.plusSeconds(4000), nine.plusSeconds(30_000)))
+        .isEqualTo(Duration.ofSeconds(800));
+    assertThat(
+            worked
+                .within(List.of(new Worked.Sitting(nine.plusSeconds(60), nine.plusSeconds(120))))
+                .total())
+        .isEqualTo(Duration.ofMinutes(1));
+  }
+}

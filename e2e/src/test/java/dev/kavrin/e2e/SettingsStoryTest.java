@@ -1,0 +1,126 @@
+package dev.kavrin.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import dev.kavrin.standin.Scene;
+import dev.kavrin.standin.Shapes;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+
+/** The program's own autosave is off: seen, put right, obeyed; then the advice is taken. */
+class SettingsStoryTest {
+  private static final String OFF =
+      "# Tarn Modeller\nsafety.copies = false\nsafety.minutes = 0.02\nsafety.slots = 3\n"
+          + "safety.folder = .drafts\n";
+  private Page page;
+  private Path settings;
+
+  private Locator button(String name) {
+    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name)).first();
+  }
+
+  private void fill(String label, String value) {
+    page.getByLabel(label).first().fill(value);
+  }
+
+  @Test
+  void whatIsOffIsSeenPutRightAndObeyedAndTheAdviceIsTaken() throws Exception {
+    try (Service service = new Service();
+        Browser browser = new Browser()) {
+      Path work = Files.createDirectories(service.world().resolve("station"));
+      Path model = work.resolve("summit-station.glb");
+      Scene scene = new Scene();
+      scene.put("Hall", "Body", Shapes.box(8, 4, 5, 20));
+      Files.write(model, scene.toGlb());
+      settings =
+          Files.createDirectories(service.world().resolve("tools")).resolve("modeller.properties");
+      Files.writeString(settings, OFF);
+      Owner.give(service.world());
+      page = browser.enter(service.start());
+      button("Say where the work lies").click();
+      fill("Folder with your files", work.toString());
+      fill("Recovery folder", service.world().resolve("keep").toString());
+      assertThat(page.getByText("It will be made")).isVisible();
+      button("Watch this folder").click();
+      assertThat(page.getByLabel("Minutes after a change")).isVisible();
+      link();
+      putRight(model.resolveSibling(".drafts"), service, model);
+      brokenByHand();
+      advice();
+      assertThat(browser.faults()).isEmpty();
+    }
+  }
+
+  private void link() throws Exception {
+    page.keyboard().press("2");
+    button("Show Kavrin its settings file").click();
+    fill("Settings file", settings.toString());
+    button("Read it").click();
+    assertThat(page.getByLabel("Key that switches its autosave on")).hasValue("safety.copies");
+    assertThat(page.getByLabel("Key that time between autosaves")).hasValue("safety.minutes");
+    Browser.checkAccessible(page);
+    button("Keep this").click();
+    assertThat(page.getByText("The program's own autosave is off.")).isVisible();
+  }
+
+  private void putRight(Path drafts, Service service, Path model) throws Exception {
+    button("Let Kavrin correct files in that folder").click();
+    button("Put it right").click();
+    assertThat(page.getByText("Put right")).isVisible();
+    assertThat(settings).hasContent(OFF.replace("false", "true"));
+    Browser.checkAccessible(page);
+    try (Program program = Program.modeller(service, model, settings)) {
+      program.say("add Clock");
+      await()
+          .atMost(Duration.ofSeconds(20))
+          .untilAsserted(() -> assertThat(drafts).isDirectoryContaining("glob:**~*"));
+    }
+  }
+
+  private void brokenByHand() throws Exception {
+    page.keyboard().press("1");
+    assertThat(page.getByText("Show and put right")).hasCount(0);
+    Files.writeString(settings, OFF);
+    assertThat(page.getByText("its own autosave is off, wanted: on"))
+        .isVisible(
+            new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
+                .setTimeout(5000));
+    button("Show and put right").click();
+    button("Put it right").click();
+    assertThat(page.getByText("The program's own autosave is off.")).hasCount(0);
+    assertThat(settings).hasContent(OFF.replace("false", "true"));
+    button("take it back").click();
+    assertThat(page.getByText("The program's own autosave is off.")).isVisible();
+    assertThat(settings).hasContent(OFF);
+  }
+
+  private void advice() throws Exception {
+    page.keyboard().press("4");
+    Locator handle = page.getByRole(AriaRole.SLIDER);
+    assertThat(page.getByText(Pattern.compile("^No (crash|work)"))).isVisible();
+    button("say otherwise").click();
+    fill("Seconds a copy holds you up", "5");
+    button("say otherwise").click();
+    fill("Working hours between crashes", "8");
+    assertThat(page.getByText("equally good")).isVisible();
+    handle.focus();
+    handle.press("End");
+    assertThat(page.getByLabel("Minutes after a change")).hasValue("240");
+    handle.press("ArrowLeft");
+    assertThat(page.getByLabel("Minutes after a change")).hasValue("120");
+    assertThat(page.getByText("interval: 2 h → ")).isVisible();
+    Browser.checkAccessible(page);
+    page.getByText(Pattern.compile("^Take .* and keep")).click();
+    assertThat(page.getByText("Nothing better is known")).isVisible();
+    button("Apply").click();
+    assertThat(button("Nothing to apply")).isDisabled();
+  }
+}

@@ -1,0 +1,163 @@
+package dev.kavrin.server.plan;
+
+import dev.kavrin.core.plan.Activity;
+import dev.kavrin.core.plan.Advice;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.plan.Replay;
+import dev.kavrin.core.plan.Worked;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.incident.IncidentService;
+import dev.kavrin.server.program.ProgramAudits;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.ActivityLog;
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What plans would have meant over the work that was seen, and which would be better. */
+@RestController
+class AdviceController {
+  private static final Duration LOOK = Duration.ofSeconds(1);
+
+  private final ProjectService projects;
+  private final ProgramAudits audits;
+  private final ActivityLog log;
+  private final IncidentService incidents;
+  private final InstantSource clock;
+
+  AdviceController(
+      ProjectService projects,
+      ProgramAudits audits,
+      ActivityLog log,
+      IncidentService incidents,
+      InstantSource clock) {
+    this.projects = projects;
+    this.audits = audits;
+    this.log = log;
+    this.incidents = incidents;
+    this.clock = clock;
+  }
+
+  /**
+   * @param plans one to three; the first is the one at hand
+   * @param document the one they are for, null for all that have none of their own
+   */
+  record AdviceRequest(
+      @NotEmpty @Size(max = 3) List<@NotNull Plan> plans, @Nullable UUID document) {}
+
+  /**
+   * What a plan would have meant.
+   *
+   * @param stalled what its copies would have held the person up, null while that is unknown
+   */
+  record Replayed(
+      List<Replay.Loss> losses,
+      Duration lost,
+      int copies,
+      long written,
+      @Nullable Duration stalled,
+      List<Replay.Day> days,
+      long peak) {}
+
+  /**
+   * @param advice for the first plan
+   * @param replays one for each plan
+   * @param proposed that of the advice's proposal, null without one
+   * @param since first write seen, null without any
+   * @param sittings when work was done
+   * @param unwatched crashes nobody watched; they are left out of totals
+   */
+  record AdviceAnswer(
+      Advice advice,
+      List<Replayed> replays,
+      @Nullable Replayed proposed,
+      @Nullable Instant since,
+      List<Worked.Sitting> sittings,
+      int unwatched) {}
+
+  @PostMapping("/api/projects/{id}/plan/advice")
+  AdviceAnswer advice(@PathVariable UUID id, @Valid @RequestBody AdviceRequest request)
+      throws IOException {
+    Kept kept = projects.kept(id);
+    List<UUID> documents = PlanMeasure.documents(kept, request.document());
+    Activity activity = activity(kept, documents);
+    Plan plan = request.plans().get(0);
+    Advice advice =
+        Advice.of(
+            plan,
+            PlanMeasure.inputs(kept, documents, audits.writesEvery(kept)),
+            activity.rate(),
+            plan.reckoning());
+    int places = kept.project().recoveries().size();
+    Duration stall = advice.price().stall();
+    return new AdviceAnswer(
+        advice,
+        request.plans().stream().map(p -> replayed(Replay.of(p, activity, places), stall)).toList(),
+        advice.proposal() == null
+            ? null
+            : replayed(Replay.of(advice.proposal().plan(), activity, places), stall),
+        activity.writes().values().stream()
+            .map(w -> w.get(0).at())
+            .min(Comparator.naturalOrder())
+            .orElse(null),
+        activity.worked().sittings(),
+        (int) activity.crashes().stream().filter(c -> !activity.isWatched(c)).count());
+  }
+
+  private static Replayed replayed(Replay replay, @Nullable Duration stall) {
+    return new Replayed(
+        replay.losses(),
+        replay.lost(),
+        replay.copies(),
+        replay.written(),
+        stall == null ? null : stall.multipliedBy(replay.copies()),
+        replay.days(),
+        replay.peak());
+  }
+
+  private Activity activity(Kept kept, List<UUID> wanted) {
+    Set<UUID> ids = new HashSet<>(wanted);
+    List<Document> documents =
+        projects.documents(kept.project().id()).stream().filter(d -> ids.contains(d.id())).toList();
+    Map<UUID, List<Activity.Write>> writes = log.writes(documents);
+    List<Activity.Crash> crashes =
+        incidents.of(kept.project().id()).stream()
+            .filter(i -> !i.kind().equals("closed"))
+            .filter(i -> i.documents().stream().anyMatch(ids::contains))
+            .map(i -> new Activity.Crash(i.from(), i.to(), i.documents()))
+            .sorted(Comparator.comparing(Activity.Crash::lastAlive))
+            .toList();
+    List<Instant> moments = new ArrayList<>();
+    writes.values().forEach(all -> all.forEach(w -> moments.add(w.at())));
+    crashes.forEach(c -> moments.add(c.lastAlive()));
+    Instant now = clock.instant();
+    Duration own = audits.writesEvery(kept);
+    List<Worked.Sitting> watched = log.watched(kept.recovery().root().toString());
+    return new Activity(
+        writes,
+        crashes,
+        watched,
+        Worked.of(moments, own == null ? Duration.ZERO : own).within(watched),
+        ZoneId.of(kept.project().zone()),
+        new Activity.Looks(now, LOOK, now));
+  }
+}

@@ -1,0 +1,71 @@
+package dev.kavrin.server.plan;
+
+import dev.kavrin.core.plan.PlanInputs;
+import dev.kavrin.core.store.CaptureRecord;
+import dev.kavrin.core.store.JournalEntry;
+import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.store.Watch;
+import dev.kavrin.server.capture.Kept;
+import jakarta.annotation.Nullable;
+import java.time.Duration;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Stream;
+
+/** Measures what plans are weighed with, from what stands and what was copied. */
+final class PlanMeasure {
+  private PlanMeasure() {}
+
+  /** Those a plan is for: one alone, or with null all that have none of their own. */
+  static List<UUID> documents(Kept kept, @Nullable UUID alone) {
+    return alone != null
+        ? List.of(alone)
+        : kept.recovery().history().documents(kept.project().id()).stream()
+            .filter(d -> !d.linked() && !kept.project().exceptions().containsKey(d.id()))
+            .map(JournalEntry.DocumentSet::id)
+            .toList();
+  }
+
+  /**
+   * What plans of these documents are weighed with.
+   *
+   * @param writesEvery how often the program writes by itself, null if nothing tells
+   */
+  static PlanInputs inputs(Kept kept, List<UUID> documents, @Nullable Duration writesEvery) {
+    List<Watch.Status> all =
+        kept.watch().status().stream().filter(s -> documents.contains(s.document())).toList();
+    long size =
+        Stream.concat(
+                all.stream().map(Watch.Status::size),
+                all.stream()
+                    .flatMap(s -> kept.recovery().history().protecting(s.document()).stream())
+                    .map(c -> c.content().length()))
+            .max(Long::compare)
+            .orElse(0L);
+    List<Long> times =
+        kept.recovery().history().allCaptures().stream()
+            .filter(c -> documents.contains(c.document()))
+            .map(CaptureRecord::millis)
+            .filter(m -> m > 0)
+            .sorted()
+            .toList();
+    Duration copyTime = times.isEmpty() ? null : Duration.ofMillis(times.get(times.size() / 2));
+    return new PlanInputs(
+        size,
+        writesEvery,
+        copyTime,
+        Math.max(1, all.size()),
+        kept.project().recoveries().size(),
+        rates(kept));
+  }
+
+  private static Map<String, Long> rates(Kept kept) {
+    Map<String, Long> rates = new LinkedHashMap<>();
+    for (RecoveryFolder folder : kept.recoveries().all()) {
+      kept.recoveries().rate(folder).ifPresent(r -> rates.put(folder.root().toString(), r));
+    }
+    return rates;
+  }
+}

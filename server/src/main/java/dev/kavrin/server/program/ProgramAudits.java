@@ -1,0 +1,131 @@
+package dev.kavrin.server.program;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.settings.SettingsAudit;
+import dev.kavrin.core.settings.SettingsLink;
+import dev.kavrin.core.store.ProgramSettings;
+import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.platform.PathGuard;
+import dev.kavrin.server.platform.ProblemException;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/** How the programs' own settings stand, looked at again whenever a file changes. */
+@Component
+public class ProgramAudits {
+  private final Engine engine;
+  private final Disk disk;
+  private final PathGuard guard;
+  private final Events events;
+  private final ProgramSettings settings;
+  private final Map<UUID, Seen> seen = new ConcurrentHashMap<>();
+
+  ProgramAudits(Engine engine, PathGuard guard, Events events) {
+    this.engine = engine;
+    this.disk = engine.disk();
+    this.guard = guard;
+    this.events = events;
+    this.settings = new ProgramSettings(engine.disk(), engine.publisher(), engine.clock());
+  }
+
+  /**
+   * How a program's settings stand.
+   *
+   * @param file with home and variables filled in, null if that cannot be
+   * @param audit null if the file could not be read
+   * @param problem why not, in words
+   */
+  public record Standing(
+      @Nullable String file, @Nullable SettingsAudit audit, @Nullable String problem) {}
+
+  private record Seen(SettingsLink link, @Nullable FileFacts facts, Standing standing) {}
+
+  ProgramSettings settings() {
+    return settings;
+  }
+
+  /** Empty if the sheet links no settings. */
+  public Optional<Standing> of(Kept kept) {
+    return look(kept.project().id(), kept.project().program());
+  }
+
+  /**
+   * How often the program writes: as its settings say if they are known, else as its sheet says;
+   * null if it is off or nothing tells.
+   */
+  @Nullable
+  public Duration writesEvery(Kept kept) {
+    SettingsAudit audit = of(kept).map(Standing::audit).orElse(null);
+    return audit == null ? kept.project().program().writesEvery() : audit.writesEvery();
+  }
+
+  @Scheduled(fixedDelay = 2000)
+  void lookAll() {
+    boolean changed = false;
+    for (Kept kept : engine.projects()) {
+      Seen before = seen.get(kept.project().id());
+      Optional<Standing> now = of(kept);
+      changed |= before != null && !Objects.equals(before.standing(), now.orElse(null));
+    }
+    if (changed) {
+      events.changed("program");
+    }
+  }
+
+  private Optional<Standing> look(UUID project, ProgramSheet sheet) {
+    SettingsLink link = sheet.settings();
+    if (link == null) {
+      seen.remove(project);
+      return Optional.empty();
+    }
+    Seen last = seen.get(project);
+    try {
+      Path file = file(link);
+      FileFacts facts = disk.facts(file).orElse(null);
+      boolean same =
+          last != null
+              && last.link().equals(link)
+              && facts != null
+              && last.facts() != null
+              && facts.sameAs(last.facts());
+      Standing standing = same ? last.standing() : read(link, file);
+      seen.put(project, new Seen(link, facts, standing));
+      return Optional.of(standing);
+    } catch (IOException | IllegalArgumentException | ProblemException unreadable) {
+      Standing standing = new Standing(null, null, unreadable.getMessage());
+      seen.put(project, new Seen(link, null, standing));
+      return Optional.of(standing);
+    }
+  }
+
+  private Standing read(SettingsLink link, Path file) {
+    try {
+      return new Standing(
+          file.toString(), SettingsAudit.of(link, settings.read(link, file).text()), null);
+    } catch (NoSuchFileException absent) {
+      return new Standing(file.toString(), null, file + " is not there.");
+    } catch (IOException unreadable) {
+      return new Standing(file.toString(), null, unreadable.getMessage());
+    }
+  }
+
+  /** A linked file under an allowed root. */
+  Path file(SettingsLink link) {
+    Path file = link.resolved(Path.of(System.getProperty("user.home")), System::getenv);
+    return guard.inside(guard.folder(file.getParent().toString()), file.getFileName().toString());
+  }
+}

@@ -1,0 +1,212 @@
+import { Box } from "@chakra-ui/react";
+import { scaleLinear, scaleLog } from "d3-scale";
+import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import type { Advice } from "../api/schema";
+import { age, seconds } from "../shared/words";
+
+/** Intervals worth dragging over, in seconds. */
+export const STOPS = [
+  30, 60, 120, 180, 240, 300, 360, 480, 600, 900, 1200, 1800, 2700, 3600, 5400, 7200, 14400,
+];
+const TICKS = [30, 60, 120, 300, 600, 1200, 3600, 7200, 14400];
+const WIDTH = 680;
+const HEIGHT = 210;
+const LEFT = 46;
+const RIGHT = 662;
+const TOP = 26;
+const BOTTOM = 178;
+
+const across = scaleLog().domain([30, 14400]).range([LEFT, RIGHT]).clamp(true);
+
+/** Minutes of each working hour; the steep ends may leave the picture. */
+function upward(advice: Advice) {
+  const least = Math.min(...advice.curve.map((p) => p.waste));
+  const most = Math.max((wasteAt(advice, 3600) ?? 0) * 1.1, least * 3);
+  return scaleLinear()
+    .domain([0, most > 0 ? most * 60 : 1])
+    .nice(4)
+    .range([BOTTOM, TOP]);
+}
+
+const nearest = (value: number) =>
+  STOPS.reduce((a, b) => (Math.abs(Math.log(b / value)) < Math.abs(Math.log(a / value)) ? b : a));
+
+/** Decimals that tell the ticks of an axis apart. */
+const places = (step: number) => Math.max(0, Math.ceil(-Math.log10(step) - 0.001));
+
+function Axis({ advice }: { advice: Advice | undefined }) {
+  const y = advice && advice.curve.length > 0 ? upward(advice) : undefined;
+  const marks = y?.ticks(4).filter((t) => t > 0) ?? [];
+  const digits = places((marks[1] ?? 1) - (marks[0] ?? 0));
+  return (
+    <g aria-hidden="true">
+      {y &&
+        marks.map((t) => (
+          <g key={t}>
+            <line x1={LEFT} x2={RIGHT} y1={y(t)} y2={y(t)} className="rule" />
+            <text x={LEFT - 6} y={y(t) + 4} textAnchor="end">
+              {t.toFixed(digits)} min
+            </text>
+          </g>
+        ))}
+      <line x1={LEFT} x2={RIGHT} y1={BOTTOM} y2={BOTTOM} className="base" />
+      {TICKS.map((t) => (
+        <g key={t}>
+          <line x1={across(t)} x2={across(t)} y1={BOTTOM} y2={BOTTOM + 4} className="base" />
+          <text x={across(t)} y={BOTTOM + 18} textAnchor="middle">
+            {age(t * 1000)}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** Which intervals are equally good. */
+function Band({ advice }: { advice: Advice }) {
+  if (advice.from === undefined || advice.to === undefined) return null;
+  const [a, b] = [across(seconds(advice.from)), across(seconds(advice.to))];
+  const middle = Math.min(Math.max((a + b) / 2, LEFT + 90), RIGHT - 90);
+  return (
+    <g aria-hidden="true">
+      <rect
+        x={a}
+        width={Math.max(b - a, 2)}
+        y={TOP - 8}
+        height={BOTTOM - TOP + 8}
+        className="band"
+      />
+      <text x={middle} y={TOP - 13} textAnchor="middle" className="good">
+        {bandWords(advice)}
+      </text>
+    </g>
+  );
+}
+
+/** "3 min to 13 min: equally good". */
+export function bandWords(advice: Advice): string {
+  if (advice.from === undefined || advice.to === undefined) return "";
+  const [a, b] = [advice.from, advice.to].map((t) => age(seconds(t) * 1000));
+  return a === b ? `${a} is best` : `${a} to ${b}: equally good`;
+}
+
+function Line({ advice }: { advice: Advice }) {
+  if (advice.curve.length === 0) return null;
+  const y = upward(advice);
+  const points = advice.curve.map(
+    (p) => `${across(seconds(p.interval)).toFixed(1)},${y(p.waste * 60).toFixed(1)}`,
+  );
+  return (
+    <g aria-hidden="true" clipPath="url(#within)">
+      <polyline points={points.join(" ")} className="curve" />
+    </g>
+  );
+}
+
+/** What the chosen interval wastes, between the two points of the curve around it. */
+export function wasteAt(advice: Advice, interval: number): number | undefined {
+  const after = advice.curve.findIndex((p) => seconds(p.interval) >= interval);
+  const b = advice.curve[after];
+  if (!b) return advice.curve.at(-1)?.waste;
+  const a = advice.curve[after - 1];
+  if (!a) return b.waste;
+  const [from, to] = [seconds(a.interval), seconds(b.interval)];
+  return a.waste + ((b.waste - a.waste) * (interval - from)) / (to - from);
+}
+
+function Handle(props: {
+  advice: Advice | undefined;
+  interval: number;
+  words: string;
+  onChange: (seconds: number) => void;
+  at: (event: PointerEvent) => number;
+}) {
+  const { advice, interval, words, onChange, at } = props;
+  const waste = advice ? wasteAt(advice, interval) : undefined;
+  const y = advice && waste !== undefined ? Math.max(TOP, upward(advice)(waste * 60)) : BOTTOM - 14;
+  const x = across(interval);
+  const index = STOPS.indexOf(nearest(interval));
+  const onKey = (event: KeyboardEvent) => {
+    const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+    const next =
+      event.key === "Home"
+        ? STOPS[0]
+        : event.key === "End"
+          ? STOPS.at(-1)
+          : step === undefined
+            ? undefined
+            : STOPS[Math.min(Math.max(index + step, 0), STOPS.length - 1)];
+    if (next === undefined) return;
+    event.preventDefault();
+    onChange(next);
+  };
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label="Longest time from a change to its copy"
+      aria-valuemin={STOPS[0]}
+      aria-valuemax={STOPS.at(-1)}
+      aria-valuenow={Math.round(interval)}
+      aria-valuetext={words}
+      onKeyDown={onKey}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => {
+        if (e.currentTarget.hasPointerCapture(e.pointerId)) onChange(nearest(at(e)));
+      }}
+    >
+      <rect x={x - 14} width={28} y={TOP - 8} height={BOTTOM - TOP + 8} className="grip" />
+      <line x1={x} x2={x} y1={Math.min(TOP + 22, y)} y2={BOTTOM} className="stem" />
+      <rect x={x - 6} y={y - 6} width={12} height={12} rx={3} className="knob" />
+      <text
+        x={x > RIGHT - 110 ? x - 10 : x + 10}
+        y={Math.min(TOP + 14, y - 12)}
+        textAnchor={x > RIGHT - 110 ? "end" : "start"}
+        className="yours"
+      >
+        {words}
+      </text>
+    </g>
+  );
+}
+
+const STYLE = {
+  "& text": { fill: "muted", fontSize: "12px" },
+  "& .rule": { stroke: "hairline" },
+  "& .base": { stroke: "muted" },
+  "& .band": { fill: "firWash" },
+  "& .good": { fill: "fir", fontWeight: 650 },
+  "& .curve": { fill: "none", stroke: "ink", strokeWidth: 2 },
+  "& .stem": { stroke: "ink", strokeWidth: 1.5 },
+  "& .knob": { fill: "ink" },
+  "& .yours": { fill: "ink", fontWeight: 650, fontSize: "13px" },
+  "& .grip": { fill: "transparent", cursor: "ew-resize" },
+  "& [role=slider]": { touchAction: "none" },
+} as const;
+
+/** What each interval wastes; the handle sets it. */
+export function Curve(props: {
+  advice: Advice | undefined;
+  interval: number;
+  words: string;
+  onChange: (seconds: number) => void;
+}) {
+  const svg = useRef<SVGSVGElement>(null);
+  const at = (event: PointerEvent) => {
+    const box = svg.current?.getBoundingClientRect();
+    return box ? across.invert(((event.clientX - box.left) / box.width) * WIDTH) : 600;
+  };
+  return (
+    <Box asChild w="100%" maxW="860px" css={STYLE}>
+      <svg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`}>
+        <clipPath id="within">
+          <rect x={LEFT} y={TOP} width={RIGHT - LEFT} height={BOTTOM - TOP} />
+        </clipPath>
+        {props.advice && <Band advice={props.advice} />}
+        <Axis advice={props.advice} />
+        {props.advice && <Line advice={props.advice} />}
+        <Handle {...props} at={at} />
+      </svg>
+    </Box>
+  );
+}
