@@ -7,7 +7,16 @@ import {
   type QueryClient,
 } from "@tanstack/react-query";
 import { api, data } from "./client";
-import type { PlaceHours, Plan, ProgramSheet, ReceiptView, SetRule, SettingsLink } from "./schema";
+import type {
+  OutcomeView,
+  PlaceHours,
+  Plan,
+  ProgramSheet,
+  ReceiptView,
+  SetRule,
+  SettingsLink,
+  Telling,
+} from "./schema";
 
 const session = queryOptions({
   queryKey: ["session"],
@@ -75,6 +84,37 @@ export function useSettings(project: string) {
     }),
   };
 }
+
+export const useTelling = () =>
+  useQuery({ queryKey: ["telling"], queryFn: () => data(api.GET("/api/telling")) });
+
+export const useMessages = () =>
+  useQuery({ queryKey: ["messages"], queryFn: () => data(api.GET("/api/messages")) });
+
+export const useTellPeople = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Telling) => data(api.PUT("/api/telling", { body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["telling"] }),
+  });
+};
+
+export const useTellingTest = () =>
+  useMutation({
+    mutationFn: (channel: OutcomeView["channel"]) =>
+      data(api.POST("/api/telling/test", { body: { channel } })),
+  });
+
+export const usePutOff = () =>
+  useMutation({
+    mutationFn: ({ document, minutes }: { document: string; minutes: number }) =>
+      data(
+        api.POST("/api/documents/{id}/reminder/put-off", {
+          params: { path: { id: document } },
+          body: { minutes },
+        }),
+      ),
+  });
 
 export const useTrail = (id: string) =>
   useQuery({

@@ -11,6 +11,8 @@ import { useKeys } from "../shared/keys";
 import { Empty, Loading } from "../shared/parts";
 import { Bar } from "./Bar";
 import { Help } from "./Help";
+import { Messages } from "./Messages";
+import { useTitle } from "./useTitle";
 import { addressOf, useGo, useWhere, VIEWS } from "./where";
 
 // The overview comes with the page; the other views are fetched while the person reads it.
@@ -21,6 +23,7 @@ const fetches = {
   Plan: () => import("../plan/Plan").then((m) => ({ default: m.Plan })),
   Trail: () => import("../trail/Trail").then((m) => ({ default: m.Trail })),
   Desk: () => import("../desk/Desk").then((m) => ({ default: m.Desk })),
+  Telling: () => import("../telling/Telling").then((m) => ({ default: m.Telling })),
   Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
 };
 const Start = lazy(fetches.Start);
@@ -29,6 +32,7 @@ const Places = lazy(fetches.Places);
 const Plan = lazy(fetches.Plan);
 const Trail = lazy(fetches.Trail);
 const Desk = lazy(fetches.Desk);
+const Telling = lazy(fetches.Telling);
 const Compare = lazy(fetches.Compare);
 
 function fetchTheRest(): () => void {
@@ -63,7 +67,8 @@ function Closed({ error }: { error: unknown }) {
 
 function Views() {
   const [help, setHelp] = useState(false);
-  const { inHand } = useWhere();
+  const { inHand, overview } = useWhere();
+  useTitle(overview.data);
   const { go } = useGo();
   const queries = useQueryClient();
   useEffect(() => listen(queries), [queries]);
@@ -93,6 +98,7 @@ function Views() {
   return (
     <Flex direction="column" h="100%" minW="1000px">
       <Bar onHelp={() => setHelp(true)} />
+      <Messages />
       <Help open={help} onClose={() => setHelp(false)} />
       <Box
         role="status"
@@ -117,6 +123,7 @@ function Views() {
             <Route path="/start" element={<Start />} />
             <Route path="/programs" element={<Programs />} />
             <Route path="/places" element={<Places />} />
+            <Route path="/telling" element={<Telling />} />
             <Route path="/plan/:documentId?" element={<Plan />} />
             <Route path="/trail/:documentId?" element={<Trail />} />
             <Route path="/desk/:documentId?" element={<Desk />} />

@@ -98,9 +98,11 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
       <Quiet onClick={onHelp} aria-label="Keys">
         Keys <Key>?</Key>
       </Quiet>
-      <Text fontSize="13px" whiteSpace="nowrap">
-        {session.data?.name}
-      </Text>
+      <Anchor asChild fontSize="13px" whiteSpace="nowrap" color="ink" textDecoration="underline">
+        <Link to="/telling" title="What you are told, and how">
+          {session.data?.name}
+        </Link>
+      </Anchor>
     </Flex>
   );
 }

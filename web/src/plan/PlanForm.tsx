@@ -1,5 +1,5 @@
 import { Box, Flex } from "@chakra-ui/react";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type {
   Counts,
   HandsOff as HandsOffRecord,
@@ -7,6 +7,7 @@ import type {
   Light,
   RunCounts,
 } from "../api/schema";
+import { Notice, Quiet } from "../shared/parts";
 import { duration, seconds } from "../shared/words";
 import { Number, Setting, Tick, Words } from "../shared/fields";
 
@@ -232,6 +233,50 @@ function Steps({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRec
   );
 }
 
+/** A nudge for programs that never save by themselves; switching it off asks once. */
+function Remind({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
+  const [asked, setAsked] = useState(false);
+  const now = seconds(plan.reminder) / 60;
+  const proposed = Math.max(20, seconds(plan.accepted) / 60);
+  const change = (minutes: number) => {
+    if (minutes === 0 && now > 0) setAsked(true);
+    else set({ reminder: duration(Math.round(minutes * 60)) });
+  };
+  const decide = (off: boolean) => {
+    setAsked(false);
+    if (off) set({ reminder: duration(0) });
+  };
+  return (
+    <Setting
+      name="Remind me"
+      under={
+        now === 0
+          ? "for programs that never save by themselves; only while the program runs"
+          : "only while the program runs, at a moment when nothing is written; can be put off"
+      }
+    >
+      <Row>
+        <Number
+          label="Minutes without a save before a reminder"
+          value={now}
+          min={0}
+          max={1440}
+          onChange={change}
+        />
+        min after the last save (0: never)
+        {now === 0 && <Quiet onClick={() => change(proposed)}>{proposed} min</Quiet>}
+      </Row>
+      {asked && (
+        <Notice tone="caution">
+          Without it nothing tells you that work is unsaved: a crash then takes all of it since your
+          last save. <Quiet onClick={() => decide(true)}>Switch it off all the same</Quiet>{" "}
+          <Quiet onClick={() => decide(false)}>Leave it on</Quiet>
+        </Notice>
+      )}
+    </Setting>
+  );
+}
+
 /** When copies are made, when not, and how many stay. */
 export function Form({
   set,
@@ -295,6 +340,7 @@ export function Form({
         />
         min of work
       </Setting>
+      {!runs && <Remind plan={plan} set={set} />}
       {runs && <Steps plan={plan} set={set} />}
       {runs && children}
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />

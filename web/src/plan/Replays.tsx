@@ -94,7 +94,7 @@ function sentence(all: Told[]): string {
 function against(other: Told, mine: Told): string {
   const more = other.replayed.copies - mine.replayed.copies;
   const copies = more === 0 ? "no more" : `${Math.abs(more)} ${more > 0 ? "more" : "fewer"}`;
-  return `${other.words} ${lostWords(other.replayed.lost)}, with ${copies} copies`;
+  return `${other.words} would have cost ${lostWords(other.replayed.lost)}, with ${copies} copies`;
 }
 
 function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {

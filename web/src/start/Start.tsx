@@ -29,6 +29,7 @@ const FIRST_PLAN = {
   runs: { restarts: 5, everyResult: 1, setupEachTime: false },
   light: { pictures: false, entries: [], fullEvery: 6 },
   reckoning: {},
+  reminder: duration(0),
   accepted: duration(1800),
 };
 

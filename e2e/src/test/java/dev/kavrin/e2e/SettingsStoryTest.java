@@ -55,6 +55,7 @@ class SettingsStoryTest {
       putRight(model.resolveSibling(".drafts"), service, model);
       brokenByHand();
       advice();
+      told();
       assertThat(browser.faults()).isEmpty();
     }
   }
@@ -122,5 +123,17 @@ class SettingsStoryTest {
     assertThat(page.getByText("Nothing better is known")).isVisible();
     button("Apply").click();
     assertThat(button("Nothing to apply")).isDisabled();
+  }
+
+  private void told() throws Exception {
+    page.getByTitle("What you are told, and how").click();
+    assertThat(page.getByText("Nothing can be delivered while no page is open")).isVisible();
+    Browser.checkAccessible(page);
+    button("Try it").click();
+    assertThat(page.getByText("This is the test you asked for.")).isVisible();
+    assertThat(page.getByText("Arrived")).isVisible();
+    Browser.checkAccessible(page);
+    button("Done").click();
+    assertThat(page.getByText("This is the test you asked for.")).hasCount(0);
   }
 }

@@ -19,6 +19,8 @@ import java.util.Optional;
  * @param light what timed copies leave out
  * @param accepted work a person is willing to lose
  * @param reckoning what they put in place of what was measured
+ * @param reminder after so long without a save, while its program runs, people are reminded; zero
+ *     for never
  */
 public record Plan(
     Duration interval,
@@ -31,7 +33,8 @@ public record Plan(
     RunCounts runs,
     Light light,
     Duration accepted,
-    Reckoning reckoning) {
+    Reckoning reckoning,
+    Duration reminder) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
   public static final Plan DEFAULT =
@@ -53,7 +56,8 @@ public record Plan(
         RunCounts.DEFAULT,
         Light.NEVER,
         accepted,
-        Reckoning.MEASURED);
+        Reckoning.MEASURED,
+        Duration.ZERO);
   }
 
   public Plan {
@@ -61,6 +65,7 @@ public record Plan(
     runs = runs == null ? RunCounts.DEFAULT : runs;
     light = light == null ? Light.NEVER : light;
     reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
+    reminder = reminder == null ? Duration.ZERO : reminder;
     if (everySteps < 0 || everySteps > MOST_STEPS) {
       throw new IllegalArgumentException(
           "Steps between copies: " + everySteps + " is not within 0 to " + MOST_STEPS);
@@ -68,6 +73,7 @@ public record Plan(
     inRange("interval", interval, Duration.ZERO, LONGEST);
     inRange("quiet time", quiet, Duration.ofSeconds(2), Duration.ofHours(1));
     inRange("longest wait", hardLimit, Duration.ZERO, Duration.ofHours(4));
+    inRange("reminder", reminder, Duration.ZERO, Duration.ofDays(1));
     inRange("accepted loss", accepted, Duration.ofMinutes(1), LONGEST);
   }
 
@@ -98,7 +104,8 @@ public record Plan(
         runs,
         light,
         accepted,
-        reckoning);
+        reckoning,
+        reminder);
   }
 
   public Plan with(HandsOff other) {
@@ -113,7 +120,8 @@ public record Plan(
         runs,
         light,
         accepted,
-        reckoning);
+        reckoning,
+        reminder);
   }
 
   public Plan with(Counts other) {
@@ -128,7 +136,8 @@ public record Plan(
         runs,
         light,
         accepted,
-        reckoning);
+        reckoning,
+        reminder);
   }
 
   public Plan onEverySave() {
@@ -143,7 +152,8 @@ public record Plan(
         runs,
         light,
         accepted,
-        reckoning);
+        reckoning,
+        reminder);
   }
 
   public Plan with(Light other) {
@@ -158,7 +168,25 @@ public record Plan(
         runs,
         other,
         accepted,
-        reckoning);
+        reckoning,
+        reminder);
+  }
+
+  /** The same with a reminder after so long. */
+  public Plan reminding(Duration after) {
+    return new Plan(
+        interval,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        keep,
+        runs,
+        light,
+        accepted,
+        reckoning,
+        after);
   }
 
   public Plan with(Reckoning other) {
@@ -173,14 +201,15 @@ public record Plan(
         runs,
         light,
         accepted,
-        other);
+        other,
+        reminder);
   }
 
   /** Every so many steps of a run, with counts of their own. */
   public Plan onSteps(int every, RunCounts counts) {
     return new Plan(
         interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, light, accepted,
-        reckoning);
+        reckoning, reminder);
   }
 
   /** True if copies are made without a person asking. */

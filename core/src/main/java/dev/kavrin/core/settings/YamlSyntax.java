@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Parse;
 import org.snakeyaml.engine.v2.common.FlowStyle;
@@ -21,6 +22,10 @@ import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
  */
 final class YamlSyntax implements Syntax {
   private static final LoadSettings SETTINGS = LoadSettings.builder().setUseMarks(true).build();
+
+  /** Numbers, words and paths that no reader takes for anything else. */
+  private static final Pattern PLAIN =
+      Pattern.compile("-?\\d+(\\.\\d+)?|(~/|[A-Za-z_/$.]\\w)[\\w ./~$+%-]*|[A-Za-z_/$]");
 
   /** An open mapping or sequence; {@code next} counts a sequence's members, −1 in a mapping. */
   private static final class Level {
@@ -113,7 +118,7 @@ final class YamlSyntax implements Syntax {
     if (raw.startsWith("\"")) {
       return '"' + value.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
     }
-    boolean plain = value.matches("[\\w./~$-][\\w ./~$+%-]*") && !value.endsWith(" ");
+    boolean plain = PLAIN.matcher(value).matches() && !value.endsWith(" ");
     return plain && !raw.startsWith("'") ? value : "'" + value.replace("'", "''") + "'";
   }
 

@@ -25,6 +25,7 @@ class PagesController {
     "/start",
     "/programs",
     "/places",
+    "/telling",
     "/plan/**",
     "/trail/**",
     "/desk/**",

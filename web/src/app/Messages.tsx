@@ -1,0 +1,86 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import type { Message } from "../api/schema";
+import { useMessages, usePutOff, useTelling } from "../api/queries";
+import { Quiet } from "../shared/parts";
+import { useGo } from "./where";
+
+const SHOWN = 3;
+
+/** Shows each message once as a notification of the browser, in one of the open pages. */
+function useBrowser(fresh: Message[], on: boolean) {
+  useEffect(() => {
+    if (!on || typeof Notification === "undefined" || Notification.permission !== "granted") return;
+    for (const m of fresh) {
+      const key = `kavrin.notified.${m.id}`;
+      if (localStorage.getItem(key)) continue;
+      localStorage.setItem(key, "1");
+      new Notification(m.title, { body: m.words, tag: m.id });
+    }
+  }, [fresh, on]);
+}
+
+function Told({ message, onDone }: { message: Message; onDone: () => void }) {
+  const { go } = useGo();
+  const putOff = usePutOff();
+  return (
+    <Box bg="ink" color="ground" borderRadius="4px" px="3" py="2" fontSize="13px" w="360px">
+      <Text fontWeight="650">{message.title}</Text>
+      <Text mb="1.5">{message.words}</Text>
+      <Flex gap="2">
+        <Quiet
+          color="ground"
+          onClick={() => {
+            go(message.view);
+            onDone();
+          }}
+        >
+          Show
+        </Quiet>
+        {message.kind === "REMINDER" && message.document && (
+          <Quiet
+            color="ground"
+            onClick={() => {
+              putOff.mutate({ document: message.document ?? "", minutes: 20 });
+              onDone();
+            }}
+          >
+            Not for 20 min
+          </Quiet>
+        )}
+        <Quiet color="ground" onClick={onDone}>
+          Done
+        </Quiet>
+      </Flex>
+    </Box>
+  );
+}
+
+/** What people are told while this page is open. */
+export function Messages() {
+  const [opened] = useState(() => Date.now());
+  const [done, setDone] = useState<string[]>([]);
+  const messages = useMessages();
+  const telling = useTelling().data?.telling;
+  const fresh = (messages.data ?? []).filter((m) => new Date(m.at).getTime() >= opened - 2000);
+  useBrowser(fresh, telling?.browser === true);
+  const shown = fresh
+    .filter((m) => !done.includes(m.id) && (telling?.page !== false || m.kind === "TEST"))
+    .slice(0, SHOWN);
+  return (
+    <Flex
+      direction="column"
+      gap="2"
+      position="fixed"
+      right="4"
+      bottom="4"
+      zIndex="toast"
+      role="log"
+      aria-label="Messages"
+    >
+      {shown.map((m) => (
+        <Told key={m.id} message={m} onDone={() => setDone((d) => [...d, m.id])} />
+      ))}
+    </Flex>
+  );
+}
