@@ -8,6 +8,7 @@ import {
 } from "@tanstack/react-query";
 import { api, data } from "./client";
 import type {
+  JsonNode,
   OutcomeView,
   PlaceHours,
   Plan,
@@ -84,6 +85,49 @@ export function useSettings(project: string) {
     }),
   };
 }
+
+export const usePlanVersions = (project: string) =>
+  useQuery({
+    queryKey: ["versions", project],
+    queryFn: () =>
+      data(api.GET("/api/projects/{id}/plan/versions", { params: { path: { id: project } } })),
+  });
+
+export const usePlanDefaults = () =>
+  useQuery({ queryKey: ["defaults"], queryFn: () => data(api.GET("/api/plans/defaults")) });
+
+export const useSetDefaultPlan = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (plan: Plan) => data(api.PUT("/api/plans/defaults", { body: { plan } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["defaults"] }),
+  });
+};
+
+/** What taking a settings file would change. */
+export const useCompareSettings = () =>
+  useMutation({
+    mutationFn: (document: unknown) =>
+      data(api.POST("/api/settings/compare", { body: { document: document as JsonNode } })),
+  });
+
+export const useTakeSettings = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (chosen: {
+      document: unknown;
+      usual: boolean;
+      telling: boolean;
+      projects: string[];
+    }) =>
+      data(
+        api.POST("/api/settings/take", {
+          body: { ...chosen, document: chosen.document as JsonNode },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+};
 
 export const useTelling = () =>
   useQuery({ queryKey: ["telling"], queryFn: () => data(api.GET("/api/telling")) });

@@ -14,6 +14,7 @@ import { Empty, Failure, Loading, Main, PageHead, Quiet, Side } from "../shared/
 import { useNow } from "../shared/useNow";
 import { count, isDuration, moment, seconds } from "../shared/words";
 import { Advice } from "./Advice";
+import { EarlierPlans } from "./EarlierPlans";
 import { Figures, RunFigures } from "./Figures";
 import { Form } from "./PlanForm";
 import { Replays } from "./Replays";
@@ -67,7 +68,10 @@ function Editor({
         under={
           <>
             {children} · set {moment(project.changed, session.data?.zone ?? "UTC", now)} by{" "}
-            {project.changedBy ?? "nobody"}
+            {project.changedBy ?? "nobody"}{" "}
+            {!scope.document && (
+              <EarlierPlans project={project} plan={plan} onTake={(p) => setChanged(p)} />
+            )}
           </>
         }
       >

@@ -311,6 +311,15 @@ export function Form({
           onChange={(everySave) => set({ everySave })}
         />
       </Setting>
+      <Setting name="But not" under="only what you copy by hand, then">
+        files ending in
+        <Words
+          label="Endings without timed copies"
+          value={plan.kindsOff.join(" ")}
+          placeholder="none"
+          onChange={(text) => set({ kindsOff: text.split(/[ ,.]+/).filter(Boolean) })}
+        />
+      </Setting>
       <Setting name="Wait" under="a copy in the middle of a write would be no copy">
         <Number
           label="Seconds of quiet"

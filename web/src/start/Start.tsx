@@ -1,37 +1,15 @@
 import { Box, Field, Flex, Input, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import type { Look } from "../api/schema";
+import type { Look, Plan } from "../api/schema";
 import { api, data } from "../api/client";
-import { useChange, useOverview, useSession } from "../api/queries";
+import { useChange, useOverview, usePlanDefaults, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { NO_SHEET, toSheet } from "../programs/sheet";
 import { SheetFields } from "../programs/SheetFields";
 import { Failure, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
-import { count, duration, size } from "../shared/words";
+import { count, size } from "../shared/words";
 import { FolderPicker } from "./FolderPicker";
-
-const FIRST_PLAN = {
-  interval: duration(600),
-  everySave: false,
-  everySteps: 0,
-  quiet: duration(2),
-  hardLimit: duration(120),
-  handsOff: { process: "", file: "", growing: false, limit: duration(0) },
-  keep: {
-    newest: 24,
-    hourly: duration(2 * 86_400),
-    daily: duration(30 * 86_400),
-    weekly: duration(0),
-    ring: 0,
-    room: 0,
-  },
-  runs: { restarts: 5, everyResult: 1, setupEachTime: false },
-  light: { pictures: false, entries: [], fullEvery: 6 },
-  reckoning: {},
-  reminder: duration(0),
-  accepted: duration(1800),
-};
 
 function Step(props: { n: number; title: string; children: ReactNode }) {
   return (
@@ -93,6 +71,7 @@ export function Start() {
   const [name, setName] = useState("");
   const [rule, setRule] = useState("*.glb");
   const [sheet, setSheet] = useState(NO_SHEET);
+  const defaults = usePlanDefaults();
   const [chosen, setRecovery] = useState<string>();
   const usual = useOverview().data?.projects[0]?.recovery;
   const recovery = chosen ?? usual ?? "";
@@ -122,7 +101,7 @@ export function Start() {
           rule: globs,
           program: toSheet(sheet),
           recovery,
-          plan: FIRST_PLAN,
+          plan: defaults.data?.usual as Plan,
         },
       }),
     ),
@@ -130,7 +109,7 @@ export function Start() {
   const adopt = useChange((path: string) =>
     data(api.POST("/api/projects/adopt", { body: { recovery: path } })),
   );
-  const ready = look.isSuccess && check.data?.faults.length === 0;
+  const ready = look.isSuccess && defaults.isSuccess && check.data?.faults.length === 0;
   return (
     <Box>
       <PageHead

@@ -6,6 +6,7 @@ import { Number, Tick } from "../shared/fields";
 import { Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { given, moment } from "../shared/words";
+import { Carry } from "./Carry";
 
 type Channel = OutcomeView["channel"];
 type Mail = NonNullable<TellingRecord["mail"]>;
@@ -234,6 +235,7 @@ function Ways({ view }: { view: TellingView }) {
             />
           </Box>
         ))}
+        <Carry />
       </Box>
     </>
   );

@@ -3,6 +3,8 @@ package dev.kavrin.core.plan;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.RunCounts;
 import java.time.Duration;
+import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -21,6 +23,7 @@ import java.util.Optional;
  * @param reckoning what they put in place of what was measured
  * @param reminder after so long without a save, while its program runs, people are reminded; zero
  *     for never
+ * @param kindsOff endings of files of which no timed copies are made, without the dot
  */
 public record Plan(
     Duration interval,
@@ -34,14 +37,17 @@ public record Plan(
     Light light,
     Duration accepted,
     Reckoning reckoning,
-    Duration reminder) {
+    Duration reminder,
+    List<String> kindsOff) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
+
+  /** Factory values. */
   public static final Plan DEFAULT =
       every(
           Duration.ofMinutes(10),
-          new Counts(24, Duration.ofDays(2), Duration.ZERO, Duration.ZERO, 0, 0),
-          Duration.ofMinutes(10));
+          new Counts(24, Duration.ofDays(2), Duration.ofDays(30), Duration.ZERO, 0, 0),
+          Duration.ofMinutes(30));
 
   /** Minutes after a change, the file having rested 2 s, in 2 min at most. */
   public static Plan every(Duration interval, Counts keep, Duration accepted) {
@@ -57,7 +63,8 @@ public record Plan(
         Light.NEVER,
         accepted,
         Reckoning.MEASURED,
-        Duration.ZERO);
+        Duration.ZERO,
+        List.of());
   }
 
   public Plan {
@@ -66,6 +73,13 @@ public record Plan(
     light = light == null ? Light.NEVER : light;
     reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
     reminder = reminder == null ? Duration.ZERO : reminder;
+    kindsOff =
+        kindsOff == null
+            ? List.of()
+            : kindsOff.stream()
+                .map(k -> k.strip().toLowerCase(Locale.ROOT).replaceFirst("^\\.", ""))
+                .distinct()
+                .toList();
     if (everySteps < 0 || everySteps > MOST_STEPS) {
       throw new IllegalArgumentException(
           "Steps between copies: " + everySteps + " is not within 0 to " + MOST_STEPS);
@@ -105,7 +119,8 @@ public record Plan(
         light,
         accepted,
         reckoning,
-        reminder);
+        reminder,
+        kindsOff);
   }
 
   public Plan with(HandsOff other) {
@@ -121,7 +136,8 @@ public record Plan(
         light,
         accepted,
         reckoning,
-        reminder);
+        reminder,
+        kindsOff);
   }
 
   public Plan with(Counts other) {
@@ -137,7 +153,8 @@ public record Plan(
         light,
         accepted,
         reckoning,
-        reminder);
+        reminder,
+        kindsOff);
   }
 
   public Plan onEverySave() {
@@ -153,7 +170,8 @@ public record Plan(
         light,
         accepted,
         reckoning,
-        reminder);
+        reminder,
+        kindsOff);
   }
 
   public Plan with(Light other) {
@@ -169,7 +187,46 @@ public record Plan(
         other,
         accepted,
         reckoning,
-        reminder);
+        reminder,
+        kindsOff);
+  }
+
+  /** The same without timed copies of files with these endings. */
+  public Plan without(List<String> endings) {
+    return new Plan(
+        interval,
+        everySave,
+        everySteps,
+        quiet,
+        hardLimit,
+        handsOff,
+        keep,
+        runs,
+        light,
+        accepted,
+        reckoning,
+        reminder,
+        endings);
+  }
+
+  /** What holds for files of an ending: this, or the same without timed copies. */
+  public Plan forKind(String ending) {
+    return !kindsOff.contains(ending)
+        ? this
+        : new Plan(
+            Duration.ZERO,
+            false,
+            0,
+            quiet,
+            hardLimit,
+            handsOff,
+            keep,
+            runs,
+            light,
+            accepted,
+            reckoning,
+            reminder,
+            kindsOff);
   }
 
   /** The same with a reminder after so long. */
@@ -186,7 +243,8 @@ public record Plan(
         light,
         accepted,
         reckoning,
-        after);
+        after,
+        kindsOff);
   }
 
   public Plan with(Reckoning other) {
@@ -202,14 +260,15 @@ public record Plan(
         light,
         accepted,
         other,
-        reminder);
+        reminder,
+        kindsOff);
   }
 
   /** Every so many steps of a run, with counts of their own. */
   public Plan onSteps(int every, RunCounts counts) {
     return new Plan(
         interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, light, accepted,
-        reckoning, reminder);
+        reckoning, reminder, kindsOff);
   }
 
   /** True if copies are made without a person asking. */

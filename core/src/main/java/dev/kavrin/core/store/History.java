@@ -3,6 +3,7 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.KeepSet;
 import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.JournalEntry.Intent;
 import dev.kavrin.core.trail.Manifest;
 import dev.kavrin.core.trail.SetRule.Role;
@@ -31,6 +32,7 @@ public final class History {
   private final Map<UUID, Intent> open = new LinkedHashMap<>();
   private final Map<String, Map<String, JournalEntry.Marked>> marks = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.ProjectSet> projects = new LinkedHashMap<>();
+  private final Map<UUID, List<JournalEntry.ProjectSet>> plans = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.DocumentSet> documents = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Written> lastWritten = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
@@ -93,6 +95,7 @@ public final class History {
       marks.computeIfAbsent(e.document() + e.state(), k -> new LinkedHashMap<>()).put(e.mark(), e);
     } else if (entry instanceof JournalEntry.ProjectSet e) {
       projects.put(e.project().id(), e);
+      remember(e);
     } else if (entry instanceof JournalEntry.Left e) {
       projects.remove(e.project());
     } else if (entry instanceof JournalEntry.DocumentSet e) {
@@ -112,6 +115,20 @@ public final class History {
     } else if (entry instanceof JournalEntry.SettingsPut e) {
       settings.put(e.op(), e);
     }
+  }
+
+  private void remember(JournalEntry.ProjectSet set) {
+    List<JournalEntry.ProjectSet> all =
+        plans.computeIfAbsent(set.project().id(), k -> new ArrayList<>());
+    Plan last = all.isEmpty() ? null : all.get(all.size() - 1).project().plan();
+    if (!set.project().plan().equals(last)) {
+      all.add(set);
+    }
+  }
+
+  /** Whenever a project's plan became another, oldest first. */
+  public synchronized List<JournalEntry.ProjectSet> plans(UUID project) {
+    return List.copyOf(plans.getOrDefault(project, List.of()));
   }
 
   /** Copies that stand in the folder, in order of birth. */

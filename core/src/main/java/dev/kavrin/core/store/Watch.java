@@ -8,6 +8,7 @@ import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.plan.HandsOff;
 import dev.kavrin.core.plan.Light;
+import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.CopyOrder.How;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
@@ -139,7 +140,7 @@ public final class Watch {
     for (Watched document : List.copyOf(documents.values())) {
       try {
         look(document);
-        HandsOff plan = project.planFor(document.id()).handsOff();
+        HandsOff plan = planFor(document).handsOff();
         String reason = reasons.computeIfAbsent(plan, h -> busy.reason(project, h)).orElse(null);
         boolean grows = plan.growing() && document.grows();
         document.handsOff(reason == null && grows ? "it is growing" : reason, clock);
@@ -182,6 +183,10 @@ public final class Watch {
                 clock));
   }
 
+  private Plan planFor(Watched document) {
+    return project.planFor(document.id()).forKind(FileName.of(document.path()).lowerExt());
+  }
+
   private Path live(Watched document) {
     return Path.of(project.folder()).resolve(document.path());
   }
@@ -193,7 +198,7 @@ public final class Watch {
       return;
     }
     if (!document.differs(now.get())) {
-      document.rested(project.planFor(document.id()).quiet(), clock);
+      document.rested(planFor(document).quiet(), clock);
       return;
     }
     document.written(now.get(), isHeld(document, now.get()), clock);
@@ -227,7 +232,7 @@ public final class Watch {
   }
 
   private Cadence.Step step(Watched document) {
-    return Cadence.step(project.planFor(document.id()), document.waiting(), clock.running());
+    return Cadence.step(planFor(document), document.waiting(), clock.running());
   }
 
   private void copyIfDue(Watched document) throws IOException {
@@ -272,7 +277,7 @@ public final class Watch {
    * so, because it is its turn, or because nothing would be left out.
    */
   private Optional<Lightener> lightener(Watched document) throws IOException {
-    Light plan = project.planFor(document.id()).light();
+    Light plan = planFor(document).light();
     Optional<Lightener> lightener = plan.lightener(FileName.of(document.path()).lowerExt());
     List<CaptureRecord> copies = recoveries.history().captures(document.id());
     long since = copies.stream().skip(lastFull(copies) + 1L).filter(CaptureRecord::isLight).count();

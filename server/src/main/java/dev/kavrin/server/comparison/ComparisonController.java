@@ -4,7 +4,9 @@ import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -18,6 +20,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.http.CacheControl;
 import org.springframework.http.MediaType;
@@ -36,6 +39,7 @@ class ComparisonController {
   private final TrailService trail;
   private final ReaderProcess reader;
   private final ComparisonRow.Repository kept;
+  private final Disk disk;
   private final Publisher publisher;
   private final Path previews;
 
@@ -43,11 +47,13 @@ class ComparisonController {
       TrailService trail,
       ReaderProcess reader,
       ComparisonRow.Repository kept,
+      Disk disk,
       Publisher publisher,
       Settings settings) {
     this.trail = trail;
     this.reader = reader;
     this.kept = kept;
+    this.disk = disk;
     this.publisher = publisher;
     this.previews = settings.data().resolve("previews");
   }
@@ -89,14 +95,41 @@ class ComparisonController {
   }
 
   private Comparison make(TrailService.Sides sides) {
-    Comparison comparison =
-        reader.compare(sides.a().file(), sides.a().name(), sides.b().file(), sides.b().name());
+    Comparison comparison = unchanged(sides);
     ComparisonRow row = new ComparisonRow();
     row.contentA = sides.a().content();
     row.contentB = sides.b().content();
     row.body = JsonMapper.shared().writeValueAsString(comparison);
     kept.save(row);
     return comparison;
+  }
+
+  /** A comparison is kept for good, so it must be one of these contents and no other. */
+  private Comparison unchanged(TrailService.Sides sides) {
+    TrailService.Side a = sides.a();
+    TrailService.Side b = sides.b();
+    try {
+      return Unchanged.read(
+              disk,
+              a.file(),
+              ContentId.parse(a.content()),
+              left ->
+                  Unchanged.read(
+                      disk,
+                      b.file(),
+                      ContentId.parse(b.content()),
+                      right -> reader.compare(left, a.name(), right, b.name())))
+          .flatMap(Function.identity())
+          .orElseThrow(
+              () ->
+                  ProblemException.conflict(
+                      "written-meanwhile",
+                      "A file was written while it was read. Compare again in a moment."));
+    } catch (IOException unreadable) {
+      throw ProblemException.away(
+          "A copy cannot be read: " + unreadable.getMessage() + ". Nothing was touched.",
+          unreadable);
+    }
   }
 
   /** A reduced GLB without materials or outside links; never changes for one content. */
@@ -116,7 +149,12 @@ class ComparisonController {
         trail
             .fileOf(id)
             .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
-    byte[] bytes = reader.preview(file, MOST_TRIANGLES);
+    byte[] bytes =
+        Unchanged.read(disk, file, id, f -> reader.preview(f, MOST_TRIANGLES))
+            .orElseThrow(
+                () ->
+                    ProblemException.conflict(
+                        "written-meanwhile", "The file was written while it was read."));
     Files.createDirectories(previews);
     try {
       publisher.publish(cached, sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);

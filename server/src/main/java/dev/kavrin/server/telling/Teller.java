@@ -42,7 +42,7 @@ public class Teller {
   private static final int REMEMBERED = 50;
   private static final Duration PATIENCE = Duration.ofSeconds(10);
 
-  private final TellingFile file;
+  private final TellingService telling;
   private final Events events;
   private final InstantSource clock;
   private final HttpClient http = HttpClient.newBuilder().connectTimeout(PATIENCE).build();
@@ -50,8 +50,8 @@ public class Teller {
   private final Deque<Message> recent = new ArrayDeque<>();
   private final Map<Telling.Channel, Outcome> outcomes = new EnumMap<>(Telling.Channel.class);
 
-  Teller(TellingFile file, Events events, InstantSource clock) {
-    this.file = file;
+  Teller(TellingService telling, Events events, InstantSource clock) {
+    this.telling = telling;
     this.events = events;
     this.clock = clock;
   }
@@ -70,16 +70,14 @@ public class Teller {
   /** Tells by every way that is set, unless nobody wants to hear of that kind. */
   public void tell(
       Telling.Kind kind, String title, String words, String view, @Nullable UUID document) {
-    Telling telling = file.present();
-    if (telling.silent().contains(kind)) {
+    Telling set = telling.present();
+    if (set.silent().contains(kind)) {
       return;
     }
     Message message =
         new Message(Ids.next(clock.instant()), clock.instant(), kind, title, words, view, document);
     remember(message);
-    telling
-        .channels()
-        .forEach(channel -> delivering.execute(() -> deliver(telling, channel, message)));
+    set.channels().forEach(channel -> delivering.execute(() -> deliver(set, channel, message)));
   }
 
   /** Tries one way, whatever is silent; waits for what comes of it. */
@@ -96,7 +94,7 @@ public class Teller {
     if (channel == Telling.Channel.PAGE || channel == Telling.Channel.BROWSER) {
       remember(message);
     }
-    deliver(file.present(), channel, message);
+    deliver(telling.present(), channel, message);
     return outcomes().get(channel);
   }
 

@@ -20,12 +20,12 @@ import org.springframework.web.bind.annotation.RestController;
 /** How people are told of what, and what they were told. */
 @RestController
 class TellingController {
-  private final TellingFile file;
+  private final TellingService telling;
   private final Teller teller;
   private final TellingWatch watch;
 
-  TellingController(TellingFile file, Teller teller, TellingWatch watch) {
-    this.file = file;
+  TellingController(TellingService telling, Teller teller, TellingWatch watch) {
+    this.telling = telling;
     this.teller = teller;
     this.watch = watch;
   }
@@ -58,7 +58,7 @@ class TellingController {
 
   @GetMapping("/api/telling")
   TellingView telling() {
-    Telling present = file.present();
+    Telling present = telling.present();
     return new TellingView(
         present.shown(),
         present.mail() != null && present.mail().password() != null,
@@ -74,7 +74,7 @@ class TellingController {
 
   @PutMapping("/api/telling")
   TellingView set(@Valid @RequestBody Telling changed) throws IOException {
-    file.set(changed);
+    telling.set(changed);
     return telling();
   }
 

@@ -1,12 +1,17 @@
 package dev.kavrin.server.trail;
 
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ReaderProcess;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
@@ -66,13 +71,29 @@ class ContentReading {
     }
   }
 
+  /** Kavrin's own copies first: nobody writes into those. */
   private HealthReport report(ContentRow row) {
-    Optional<Path> file =
+    ContentId content = ContentId.parse(row.length + "-" + row.digest);
+    List<Path> files =
         copies.findByContentIdInAndGoneIsNull(List.of(row.id)).stream()
+            .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
             .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
             .filter(Files::isRegularFile)
-            .findFirst();
-    return file.map(f -> reader.inspect(f, "x." + row.ext))
-        .orElseGet(() -> HealthReport.uncheckable("No copy could be reached."));
+            .toList();
+    for (Path file : files) {
+      try {
+        Optional<HealthReport> report =
+            Unchanged.read(engine.disk(), file, content, f -> reader.inspect(f, "x." + row.ext));
+        if (report.isPresent()) {
+          return report.get();
+        }
+      } catch (IOException unreadable) {
+        LOG.debug("{} cannot be read: {}", file, unreadable.getMessage());
+      }
+    }
+    return HealthReport.uncheckable(
+        files.isEmpty()
+            ? "No copy could be reached."
+            : "Each copy that could be reached was written meanwhile or cannot be read.");
   }
 }

@@ -362,6 +362,7 @@ public class TrailService {
     Path source =
         member.copies().stream()
             .filter(c -> c.fault == null)
+            .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
             .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
             .filter(java.nio.file.Files::isRegularFile)
             .findFirst()
@@ -400,6 +401,7 @@ public class TrailService {
             .map(c -> c.id)
             .toList();
     return copies.findByContentIdInAndGoneIsNull(keys).stream()
+        .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
         .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
         .filter(java.nio.file.Files::isRegularFile)
         .findFirst();

@@ -1,0 +1,209 @@
+package dev.kavrin.server.carry;
+
+import com.networknt.schema.Error;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
+import dev.kavrin.core.plan.Difference;
+import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.server.carry.Carried.CarriedProject;
+import dev.kavrin.server.plan.UsualPlan;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.telling.TellingService;
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import java.io.IOException;
+import java.io.InputStream;
+import java.security.Principal;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.core.io.ClassPathResource;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Carries what was set to another machine, as one file; the difference is shown first. */
+@RestController
+class CarryController {
+  private static final ClassPathResource SCHEMA = new ClassPathResource("settings.schema.json");
+  private static final int TOLD = 5;
+
+  private final ProjectService projects;
+  private final UsualPlan usual;
+  private final TellingService telling;
+  private final JsonMapper mapper;
+  private final InstantSource clock;
+  private final Schema schema;
+
+  CarryController(
+      ProjectService projects,
+      UsualPlan usual,
+      TellingService telling,
+      JsonMapper mapper,
+      InstantSource clock)
+      throws IOException {
+    this.projects = projects;
+    this.usual = usual;
+    this.telling = telling;
+    this.mapper = mapper;
+    this.clock = clock;
+    try (InputStream in = SCHEMA.getInputStream()) {
+      this.schema =
+          SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12).getSchema(in);
+    }
+  }
+
+  record CarriedRequest(@NotNull JsonNode document) {}
+
+  /**
+   * @param usual whether to take the plan for new projects
+   * @param telling whether to take how people are told
+   * @param projects names of those to take
+   */
+  record TakeRequest(
+      @NotNull JsonNode document, boolean usual, boolean telling, @NotNull List<String> projects) {}
+
+  /**
+   * What taking it would change.
+   *
+   * @param here the project of that name here, null if there is none
+   * @param untaken what has to be confirmed by hand and is left out
+   */
+  record ProjectDifference(
+      String name, @Nullable UUID here, List<String> changes, List<String> untaken) {}
+
+  record CarriedDifference(
+      List<String> usual, List<String> telling, List<ProjectDifference> projects) {}
+
+  @GetMapping("/api/settings")
+  ResponseEntity<Carried> export() {
+    Carried all =
+        new Carried(
+            Carried.FORMAT,
+            1,
+            clock.instant(),
+            usual.present(),
+            telling.shown(),
+            projects.all().stream()
+                .map(p -> new CarriedProject(p.name(), p.folder(), p.rule(), p.program(), p.plan()))
+                .toList());
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"kavrin-settings.json\"")
+        .body(all);
+  }
+
+  @GetMapping("/api/settings/schema")
+  ResponseEntity<ClassPathResource> schema() {
+    return ResponseEntity.ok().contentType(MediaType.APPLICATION_JSON).body(SCHEMA);
+  }
+
+  @PostMapping("/api/settings/compare")
+  CarriedDifference compare(@Valid @RequestBody CarriedRequest request) {
+    Carried carried = read(request.document());
+    return new CarriedDifference(
+        carried.usualPlan() == null
+            ? List.of()
+            : Difference.of(usual.present(), carried.usualPlan()),
+        carried.telling() == null ? List.of() : Difference.of(telling.shown(), carried.telling()),
+        carried.projects().stream().map(this::difference).toList());
+  }
+
+  @PostMapping("/api/settings/take")
+  CarriedDifference take(@Valid @RequestBody TakeRequest request, Principal who)
+      throws IOException {
+    Carried carried = read(request.document());
+    if (request.usual() && carried.usualPlan() != null) {
+      usual.set(carried.usualPlan());
+    }
+    if (request.telling() && carried.telling() != null) {
+      telling.set(carried.telling());
+    }
+    for (CarriedProject project : carried.projects()) {
+      Optional<ProjectService.Project> here = here(project);
+      if (request.projects().contains(project.name()) && here.isPresent()) {
+        projects.change(
+            here.get().id(),
+            here.get().version(),
+            project.plan(),
+            harmless(project.program(), here.get().program()),
+            who.getName());
+      }
+    }
+    return compare(new CarriedRequest(request.document()));
+  }
+
+  private Carried read(JsonNode document) {
+    List<Error> errors = schema.validate(document);
+    if (!errors.isEmpty()) {
+      throw ProblemException.badInput(
+          "not-settings",
+          "That is no settings file of Kavrin. "
+              + String.join(" ", errors.stream().limit(TOLD).map(e -> e.toString() + ".").toList())
+              + " Nothing was changed.");
+    }
+    try {
+      return mapper.treeToValue(document, Carried.class);
+    } catch (JacksonException unfit) {
+      throw ProblemException.badInput(
+          "not-settings", unfit.getOriginalMessage() + ". Nothing was changed.");
+    }
+  }
+
+  private Optional<ProjectService.Project> here(CarriedProject carried) {
+    return projects.all().stream().filter(p -> p.name().equals(carried.name())).findFirst();
+  }
+
+  private ProjectDifference difference(CarriedProject carried) {
+    ProjectService.Project here = here(carried).orElse(null);
+    if (here == null) {
+      return new ProjectDifference(
+          carried.name(), null, List.of(), List.of("no project of that name is here"));
+    }
+    List<String> changes = new ArrayList<>(Difference.of(here.plan(), carried.plan()));
+    changes.addAll(Difference.of(here.program(), harmless(carried.program(), here.program())));
+    return new ProjectDifference(
+        carried.name(), here.id(), changes, untaken(carried.program(), here.program()));
+  }
+
+  /** An imported sheet brings no paths of its own: those are confirmed by hand. */
+  private static ProgramSheet harmless(ProgramSheet carried, ProgramSheet here) {
+    return new ProgramSheet(
+        carried.name(),
+        carried.process(),
+        carried.sessionSign(),
+        carried.writesEvery(),
+        carried.leftovers().stream()
+            .filter(l -> staysInside(l) || here.leftovers().contains(l))
+            .toList(),
+        here.settings());
+  }
+
+  private static boolean staysInside(ProgramSheet.Leftover leftover) {
+    return !leftover.folder().startsWith("/")
+        && !leftover.folder().startsWith("~")
+        && !leftover.folder().contains("..");
+  }
+
+  private static List<String> untaken(ProgramSheet carried, ProgramSheet here) {
+    List<String> untaken = new ArrayList<>();
+    carried.leftovers().stream()
+        .filter(l -> !staysInside(l) && !here.leftovers().contains(l))
+        .forEach(l -> untaken.add("leftovers in " + l.folder() + ": confirm that folder by hand"));
+    if (carried.settings() != null && !carried.settings().equals(here.settings())) {
+      untaken.add("its settings file " + carried.settings().file() + ": show it to Kavrin by hand");
+    }
+    return untaken;
+  }
+}
