@@ -56,24 +56,26 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
   );
 }
 
-/** What people are told while this page is open. */
+/** What people are told while this page is open; not where they look at it already. */
 export function Messages() {
   const [opened] = useState(() => Date.now());
   const [done, setDone] = useState<string[]>([]);
   const messages = useMessages();
   const telling = useTelling().data?.telling;
+  const { pathname } = useGo();
   const fresh = (messages.data ?? []).filter((m) => new Date(m.at).getTime() >= opened - 2000);
   useBrowser(fresh, telling?.browser === true);
   const shown = fresh
-    .filter((m) => !done.includes(m.id) && (telling?.page !== false || m.kind === "TEST"))
+    .filter((m) => !done.includes(m.id) && (m.kind === "TEST" || !pathname.startsWith(m.view)))
+    .filter((m) => telling?.page !== false || m.kind === "TEST")
     .slice(0, SHOWN);
   return (
     <Flex
       direction="column"
       gap="2"
       position="fixed"
-      right="4"
-      bottom="4"
+      left="4"
+      bottom="12"
       zIndex="toast"
       role="log"
       aria-label="Messages"

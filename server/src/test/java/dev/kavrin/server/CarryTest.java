@@ -38,7 +38,7 @@ class CarryTest {
     JsonNode difference = compared(changed);
     assertThat(words(difference.at("/projects/0/changes"))).contains("keep newest: 5 → 9");
     assertThat(words(difference.at("/projects/0/untaken")))
-        .contains("leftovers in /etc: confirm that folder by hand");
+        .anyMatch(w -> w.startsWith("leftovers in /etc: confirm that folder by hand"));
     Client.Answer taken =
         app.client()
             .post(
@@ -49,7 +49,7 @@ class CarryTest {
     assertThat(taken.status()).isEqualTo(200);
     JsonNode now = app.client().get("/api/projects/" + id).json();
     assertThat(now.at("/plan/keep/newest").asInt()).isEqualTo(9);
-    assertThat(now.path("program").toString()).doesNotContain("/etc");
+    assertThat(now.path("program").toString()).doesNotContain("/etc").contains(".drafts");
     JsonNode versions = app.client().get("/api/projects/" + id + "/plan/versions").json();
     assertThat(words(versions.at("/0/changes"))).containsExactly("keep newest: 5 → 9");
     assertThat(versions.at("/1/plan/keep/newest").asInt()).isEqualTo(5);

@@ -179,14 +179,14 @@ class CarryController {
 
   /** An imported sheet brings no paths of its own: those are confirmed by hand. */
   private static ProgramSheet harmless(ProgramSheet carried, ProgramSheet here) {
+    boolean inside =
+        carried.leftovers().stream().allMatch(l -> staysInside(l) || here.leftovers().contains(l));
     return new ProgramSheet(
         carried.name(),
         carried.process(),
         carried.sessionSign(),
         carried.writesEvery(),
-        carried.leftovers().stream()
-            .filter(l -> staysInside(l) || here.leftovers().contains(l))
-            .toList(),
+        inside ? carried.leftovers() : here.leftovers(),
         here.settings());
   }
 
@@ -200,7 +200,12 @@ class CarryController {
     List<String> untaken = new ArrayList<>();
     carried.leftovers().stream()
         .filter(l -> !staysInside(l) && !here.leftovers().contains(l))
-        .forEach(l -> untaken.add("leftovers in " + l.folder() + ": confirm that folder by hand"));
+        .forEach(
+            l ->
+                untaken.add(
+                    "leftovers in "
+                        + l.folder()
+                        + ": confirm that folder by hand; what is known here stays as it is"));
     if (carried.settings() != null && !carried.settings().equals(here.settings())) {
       untaken.add("its settings file " + carried.settings().file() + ": show it to Kavrin by hand");
     }
