@@ -4,7 +4,6 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
-import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import dev.kavrin.standin.Scene;
@@ -15,18 +14,9 @@ import java.time.Duration;
 import org.junit.jupiter.api.Test;
 
 /** Every way to set when copies are made and where they go, with the stand-in saving for real. */
-class PlanStoryTest {
-  private Page page;
+class PlanStoryTest extends PageStory {
   private Path keep;
   private Path shelf;
-
-  private Locator button(String name) {
-    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name)).first();
-  }
-
-  private void fill(String label, String value) {
-    page.getByLabel(label).first().fill(value);
-  }
 
   private void apply() {
     button("Apply").click();

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
-import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
@@ -16,20 +15,11 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
 /** The program's own autosave is off: seen, put right, obeyed; then the advice is taken. */
-class SettingsStoryTest {
+class SettingsStoryTest extends PageStory {
   private static final String OFF =
       "# Tarn Modeller\nsafety.copies = false\nsafety.minutes = 0.02\nsafety.slots = 3\n"
           + "safety.folder = .drafts\n";
-  private Page page;
   private Path settings;
-
-  private Locator button(String name) {
-    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name)).first();
-  }
-
-  private void fill(String label, String value) {
-    page.getByLabel(label).first().fill(value);
-  }
 
   @Test
   void whatIsOffIsSeenPutRightAndObeyedAndTheAdviceIsTaken() throws Exception {

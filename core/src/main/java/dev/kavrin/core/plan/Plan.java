@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Consumer;
 
 /**
  * When copies are made, how many stay, what a person accepts to lose.
@@ -105,170 +106,97 @@ public record Plan(
     }
   }
 
+  /** A plan being changed. */
+  private final class Draft {
+    private Duration interval = Plan.this.interval;
+    private boolean everySave = Plan.this.everySave;
+    private int everySteps = Plan.this.everySteps;
+    private HandsOff handsOff = Plan.this.handsOff;
+    private Counts keep = Plan.this.keep;
+    private RunCounts runs = Plan.this.runs;
+    private Light light = Plan.this.light;
+    private Reckoning reckoning = Plan.this.reckoning;
+    private Duration reminder = Plan.this.reminder;
+    private List<String> kindsOff = Plan.this.kindsOff;
+
+    Plan done() {
+      return new Plan(
+          interval,
+          everySave,
+          everySteps,
+          quiet,
+          hardLimit,
+          handsOff,
+          keep,
+          runs,
+          light,
+          accepted,
+          reckoning,
+          reminder,
+          kindsOff);
+    }
+  }
+
+  private Plan changed(Consumer<Draft> change) {
+    Draft draft = new Draft();
+    change.accept(draft);
+    return draft.done();
+  }
+
   /** The same at another interval. */
   public Plan every(Duration other) {
-    return new Plan(
-        other,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        keep,
-        runs,
-        light,
-        accepted,
-        reckoning,
-        reminder,
-        kindsOff);
+    return changed(d -> d.interval = other);
   }
 
   public Plan with(HandsOff other) {
-    return new Plan(
-        interval,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        other,
-        keep,
-        runs,
-        light,
-        accepted,
-        reckoning,
-        reminder,
-        kindsOff);
+    return changed(d -> d.handsOff = other);
   }
 
   public Plan with(Counts other) {
-    return new Plan(
-        interval,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        other,
-        runs,
-        light,
-        accepted,
-        reckoning,
-        reminder,
-        kindsOff);
-  }
-
-  public Plan onEverySave() {
-    return new Plan(
-        interval,
-        true,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        keep,
-        runs,
-        light,
-        accepted,
-        reckoning,
-        reminder,
-        kindsOff);
+    return changed(d -> d.keep = other);
   }
 
   public Plan with(Light other) {
-    return new Plan(
-        interval,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        keep,
-        runs,
-        other,
-        accepted,
-        reckoning,
-        reminder,
-        kindsOff);
+    return changed(d -> d.light = other);
+  }
+
+  public Plan with(Reckoning other) {
+    return changed(d -> d.reckoning = other);
+  }
+
+  public Plan onEverySave() {
+    return changed(d -> d.everySave = true);
+  }
+
+  /** Every so many steps of a run, with counts of their own. */
+  public Plan onSteps(int every, RunCounts counts) {
+    return changed(
+        d -> {
+          d.everySteps = every;
+          d.runs = counts;
+        });
+  }
+
+  /** The same with a reminder after so long. */
+  public Plan reminding(Duration after) {
+    return changed(d -> d.reminder = after);
   }
 
   /** The same without timed copies of files with these endings. */
   public Plan without(List<String> endings) {
-    return new Plan(
-        interval,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        keep,
-        runs,
-        light,
-        accepted,
-        reckoning,
-        reminder,
-        endings);
+    return changed(d -> d.kindsOff = endings);
   }
 
   /** What holds for files of an ending: this, or the same without timed copies. */
   public Plan forKind(String ending) {
     return !kindsOff.contains(ending)
         ? this
-        : new Plan(
-            Duration.ZERO,
-            false,
-            0,
-            quiet,
-            hardLimit,
-            handsOff,
-            keep,
-            runs,
-            light,
-            accepted,
-            reckoning,
-            reminder,
-            kindsOff);
-  }
-
-  /** The same with a reminder after so long. */
-  public Plan reminding(Duration after) {
-    return new Plan(
-        interval,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        keep,
-        runs,
-        light,
-        accepted,
-        reckoning,
-        after,
-        kindsOff);
-  }
-
-  public Plan with(Reckoning other) {
-    return new Plan(
-        interval,
-        everySave,
-        everySteps,
-        quiet,
-        hardLimit,
-        handsOff,
-        keep,
-        runs,
-        light,
-        accepted,
-        other,
-        reminder,
-        kindsOff);
-  }
-
-  /** Every so many steps of a run, with counts of their own. */
-  public Plan onSteps(int every, RunCounts counts) {
-    return new Plan(
-        interval, everySave, every, quiet, hardLimit, handsOff, keep, counts, light, accepted,
-        reckoning, reminder, kindsOff);
+        : changed(
+            d -> {
+              d.interval = Duration.ZERO;
+              d.everySave = false;
+              d.everySteps = 0;
+            });
   }
 
   /** True if copies are made without a person asking. */

@@ -15,24 +15,15 @@ final class JsonSyntax implements Syntax {
   private static final JsonMapper MAPPER =
       JsonMapper.builder().enable(JsonReadFeature.ALLOW_JAVA_COMMENTS).build();
 
-  /** An open object or array; {@code next} counts an array's members, −1 in an object. */
-  private static final class Level {
-    private final String path;
-    private String name = "";
-    private int next;
+  /** An open object or array. */
+  private static final class Braces extends Level {
     private final int opened;
     private int behind;
 
-    Level(String path, int next, int opened) {
-      this.path = path;
-      this.next = next;
+    Braces(Level parent, boolean numbered, int opened) {
+      super(parent, numbered);
       this.opened = opened;
       this.behind = opened + 1;
-    }
-
-    String child() {
-      String own = next < 0 ? name : String.valueOf(next++);
-      return path.isEmpty() ? own : path + "/" + own;
     }
   }
 
@@ -53,18 +44,18 @@ final class JsonSyntax implements Syntax {
   private static Scan scan(String text) throws SettingsException {
     List<SettingsEntry> entries = new ArrayList<>();
     List<Block> objects = new ArrayList<>();
-    Deque<Level> open = new ArrayDeque<>();
+    Deque<Braces> open = new ArrayDeque<>();
     try (JsonParser parser = MAPPER.createParser(text)) {
       for (JsonToken token = parser.nextToken(); token != null; token = parser.nextToken()) {
         int from = (int) parser.currentTokenLocation().getCharOffset();
-        Level level = open.peek();
+        Braces level = open.peek();
         switch (token) {
-          case PROPERTY_NAME -> level.name = parser.currentName();
-          case START_OBJECT -> open.push(new Level(level == null ? "" : level.child(), -1, from));
-          case START_ARRAY -> open.push(new Level(level == null ? "" : level.child(), 0, from));
+          case PROPERTY_NAME -> level.name(parser.currentName());
+          case START_OBJECT -> open.push(new Braces(level, false, from));
+          case START_ARRAY -> open.push(new Braces(level, true, from));
           case END_OBJECT -> {
-            Level done = open.pop();
-            objects.add(new Block(done.path, done.opened, done.behind, from));
+            Braces done = open.pop();
+            objects.add(new Block(done.path(), done.opened, done.behind, from));
             closed(open, from + 1);
           }
           case END_ARRAY -> {
@@ -74,7 +65,7 @@ final class JsonSyntax implements Syntax {
           default -> {
             String value = parser.getString();
             int to = end(text, from, token == JsonToken.VALUE_STRING, value);
-            entries.add(new SettingsEntry(level == null ? "" : level.child(), value, from, to));
+            entries.add(new SettingsEntry(Level.member(level), value, from, to));
             closed(open, to);
           }
         }
@@ -85,7 +76,7 @@ final class JsonSyntax implements Syntax {
     return new Scan(entries, objects);
   }
 
-  private static void closed(Deque<Level> open, int at) {
+  private static void closed(Deque<Braces> open, int at) {
     if (!open.isEmpty()) {
       open.peek().behind = at;
     }

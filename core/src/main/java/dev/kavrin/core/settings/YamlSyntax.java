@@ -9,6 +9,7 @@ import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Parse;
 import org.snakeyaml.engine.v2.common.FlowStyle;
+import org.snakeyaml.engine.v2.events.AliasEvent;
 import org.snakeyaml.engine.v2.events.CollectionEndEvent;
 import org.snakeyaml.engine.v2.events.Event;
 import org.snakeyaml.engine.v2.events.MappingStartEvent;
@@ -27,33 +28,19 @@ final class YamlSyntax implements Syntax {
   private static final Pattern PLAIN =
       Pattern.compile("-?\\d+(\\.\\d+)?|(~/|[A-Za-z_/$.]\\w)[\\w ./~$+%-]*|[A-Za-z_/$]");
 
-  /** An open mapping or sequence; {@code next} counts a sequence's members, −1 in a mapping. */
-  private static final class Level {
-    private final String path;
+  /** An open mapping or sequence. */
+  private static final class Block extends Level {
     private final boolean flow;
-    private String name;
-    private int next;
     private int column = -1;
     private int behind = -1;
 
-    Level(String path, int next, boolean flow) {
-      this.path = path;
-      this.next = next;
-      this.flow = flow;
-    }
-
-    boolean wantsName() {
-      return next < 0 && name == null;
-    }
-
-    String child() {
-      String own = next < 0 ? name : String.valueOf(next++);
-      name = null;
-      return path.isEmpty() ? own : path + "/" + own;
+    Block(Level parent, boolean numbered, FlowStyle style) {
+      super(parent, numbered);
+      this.flow = style == FlowStyle.FLOW;
     }
   }
 
-  private record Scan(List<SettingsEntry> entries, List<Level> mappings) {}
+  private record Scan(List<SettingsEntry> entries, List<Block> mappings) {}
 
   @Override
   public List<SettingsEntry> entries(String text) throws SettingsException {
@@ -62,37 +49,36 @@ final class YamlSyntax implements Syntax {
 
   private static Scan scan(String text) throws SettingsException {
     List<SettingsEntry> entries = new ArrayList<>();
-    List<Level> mappings = new ArrayList<>();
-    Deque<Level> open = new ArrayDeque<>();
+    List<Block> mappings = new ArrayList<>();
+    Deque<Block> open = new ArrayDeque<>();
     try {
       for (Event event : new Parse(SETTINGS).parseString(text)) {
-        Level level = open.peek();
+        Block level = open.peek();
         if (event instanceof MappingStartEvent e) {
-          open.push(
-              new Level(
-                  level == null ? "" : level.child(), -1, e.getFlowStyle() == FlowStyle.FLOW));
+          open.push(new Block(level, false, e.getFlowStyle()));
         } else if (event instanceof SequenceStartEvent e) {
-          open.push(
-              new Level(level == null ? "" : level.child(), 0, e.getFlowStyle() == FlowStyle.FLOW));
+          open.push(new Block(level, true, e.getFlowStyle()));
         } else if (event instanceof CollectionEndEvent) {
-          Level done = open.pop();
-          if (done.next < 0) {
+          Block done = open.pop();
+          if (done.isNamed()) {
             mappings.add(done);
           }
           if (!open.isEmpty()) {
             open.peek().behind = Math.max(open.peek().behind, done.behind);
           }
+        } else if (event instanceof AliasEvent && level != null && !level.wantsName()) {
+          level.child();
+          level.behind = at(text, event.getEndMark());
         } else if (event instanceof ScalarEvent e) {
           Mark start = e.getStartMark().orElseThrow();
           int to = at(text, e.getEndMark());
           if (level != null && level.wantsName()) {
-            level.name = e.getValue();
+            level.name(e.getValue());
             level.column = level.column < 0 ? start.getColumn() : level.column;
             level.behind = to;
           } else {
             int from = at(text, e.getStartMark());
-            entries.add(
-                new SettingsEntry(level == null ? "" : level.child(), e.getValue(), from, to));
+            entries.add(new SettingsEntry(Level.member(level), e.getValue(), from, to));
             if (level != null) {
               level.behind = to;
             }
@@ -125,9 +111,9 @@ final class YamlSyntax implements Syntax {
   @Override
   public String added(String text, String key, String value) throws SettingsException {
     String parent = Syntax.parent(key);
-    Level mapping =
+    Block mapping =
         scan(text).mappings().stream()
-            .filter(m -> m.path.equals(parent) && !m.flow && m.behind >= 0)
+            .filter(m -> m.path().equals(parent) && !m.flow && m.behind >= 0)
             .findFirst()
             .orElseThrow(() -> new SettingsException("There is no " + parent + " to put it into"));
     int lineEnd = mapping.behind;

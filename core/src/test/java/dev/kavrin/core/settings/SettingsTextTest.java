@@ -131,6 +131,15 @@ class SettingsTextTest {
     assertThat(new String(changed.bytes(), UTF_8)).contains("# where").startsWith("# ours\n");
   }
 
+  @Test
+  void yamlAliasesAreLeftAlone() throws SettingsException {
+    String yaml = "base: &b {every: 10}\nsafety:\n  like: *b\n  every: 20\n";
+    SettingsText text = text(SettingsKind.YAML, yaml);
+    assertThat(text.value("base/every")).contains("10");
+    assertThat(text.value("safety/every")).contains("20");
+    assertThat(set(text, "safety/every", "5")).isEqualTo(yaml.replace("20", "5"));
+  }
+
   /** The JDK's own document builder reads what was set. */
   @Property(tries = 1000)
   void xmlIsReadByTheJdkAsItWasSet(@ForAll("values") String value) throws Exception {

@@ -2,10 +2,12 @@ package dev.kavrin.server.carry;
 
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.trail.SetRule;
 import dev.kavrin.server.telling.Telling;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Everything a person set, to be carried to another Kavrin; described by {@code
@@ -24,7 +26,19 @@ public record Carried(
 
   /**
    * @param folder where it lay on the other machine; for people to read only
+   * @param sets which files of a run belong together, null if documents are single files
+   * @param exceptions plans of single documents, by their paths
    */
   public record CarriedProject(
-      String name, @Nullable String folder, List<String> rule, ProgramSheet program, Plan plan) {}
+      String name,
+      @Nullable String folder,
+      List<String> rule,
+      @Nullable SetRule sets,
+      ProgramSheet program,
+      Plan plan,
+      Map<String, Plan> exceptions) {
+    public CarriedProject {
+      exceptions = exceptions == null ? Map.of() : Map.copyOf(exceptions);
+    }
+  }
 }

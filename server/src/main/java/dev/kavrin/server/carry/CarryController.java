@@ -5,10 +5,12 @@ import com.networknt.schema.Schema;
 import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
 import dev.kavrin.core.plan.Difference;
+import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.server.carry.Carried.CarriedProject;
 import dev.kavrin.server.plan.UsualPlan;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.telling.TellingService;
 import jakarta.annotation.Nullable;
@@ -20,8 +22,11 @@ import java.security.Principal;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -96,12 +101,21 @@ class CarryController {
             clock.instant(),
             usual.present(),
             telling.shown(),
-            projects.all().stream()
-                .map(p -> new CarriedProject(p.name(), p.folder(), p.rule(), p.program(), p.plan()))
-                .toList());
+            projects.all().stream().map(this::carried).toList());
     return ResponseEntity.ok()
         .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"kavrin-settings.json\"")
         .body(all);
+  }
+
+  private CarriedProject carried(ProjectService.Project p) {
+    return new CarriedProject(
+        p.name(), p.folder(), p.rule(), p.sets(), p.program(), p.plan(), exceptions(p));
+  }
+
+  private Map<String, Plan> exceptions(ProjectService.Project p) {
+    return projects.documents(p.id()).stream()
+        .filter(d -> p.exceptions().containsKey(d.id()))
+        .collect(Collectors.toMap(Document::path, d -> p.exceptions().get(d.id())));
   }
 
   @GetMapping("/api/settings/schema")
@@ -133,15 +147,30 @@ class CarryController {
     for (CarriedProject project : carried.projects()) {
       Optional<ProjectService.Project> here = here(project);
       if (request.projects().contains(project.name()) && here.isPresent()) {
-        projects.change(
-            here.get().id(),
-            here.get().version(),
-            project.plan(),
-            harmless(project.program(), here.get().program()),
-            who.getName());
+        take(project, here.get(), who.getName());
       }
     }
     return compare(new CarriedRequest(request.document()));
+  }
+
+  private void take(CarriedProject carried, ProjectService.Project here, String who)
+      throws IOException {
+    ProjectService.Project present =
+        projects.change(
+            here.id(),
+            here.version(),
+            carried.plan(),
+            harmless(carried.program(), here.program()),
+            who);
+    if (!Objects.equals(present.sets(), carried.sets())) {
+      present = projects.joinRuns(present.id(), present.version(), carried.sets(), who);
+    }
+    for (Document document : projects.documents(here.id())) {
+      Plan own = carried.exceptions().get(document.path());
+      if (!Objects.equals(own, present.exceptions().get(document.id()))) {
+        present = projects.except(document.id(), present.version(), own, who);
+      }
+    }
   }
 
   private Carried read(JsonNode document) {
