@@ -57,7 +57,7 @@ class SettingsTextTest {
   }
 
   /** What java.util.Properties reads is what was put in, for any value. */
-  @Property(tries = 1000)
+  @Property(tries = 400)
   void propertiesAreReadByJavaAsTheyWereSet(@ForAll("values") String value) throws Exception {
     String before = "# safety\nsafety.minutes = 20\nsafety.folder: .drafts\nlast=1";
     SettingsText changed =
@@ -83,7 +83,7 @@ class SettingsTextTest {
   }
 
   /** Jackson's own tree of the changed text differs in that value alone. */
-  @Property(tries = 1000)
+  @Property(tries = 400)
   void jsonIsReadByItsLibraryAsItWasSet(@ForAll("values") String value) throws Exception {
     String before =
         "{\n  \"look\": {\"hue\": 3},\n  \"safety\": {\n    \"folder\": \"a\\\"b\"\n  }\n}";
@@ -111,7 +111,7 @@ class SettingsTextTest {
   }
 
   /** snakeyaml's own loader reads what was set. */
-  @Property(tries = 1000)
+  @Property(tries = 400)
   void yamlIsReadByItsLibraryAsItWasSet(@ForAll("values") String value) throws Exception {
     String before =
         "# ours\nlook: {hue: 3}\nsafety:\n  folder: 'a'  # where\n  list:\n  - one\nlast: 1\n";
@@ -141,7 +141,7 @@ class SettingsTextTest {
   }
 
   /** The JDK's own document builder reads what was set. */
-  @Property(tries = 1000)
+  @Property(tries = 400)
   void xmlIsReadByTheJdkAsItWasSet(@ForAll("values") String value) throws Exception {
     String before =
         "<?xml version=\"1.0\"?>\n<set>\n  <!-- <folder>no</folder> -->\n"

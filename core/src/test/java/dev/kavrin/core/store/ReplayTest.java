@@ -21,7 +21,9 @@ import org.junit.jupiter.api.Test;
 
 /** Replaying a plan comes to the same as really running it, on real files. */
 class ReplayTest extends EngineFixture {
-  private static final int HISTORIES = Boolean.getBoolean("kavrin.full") ? 200 : 40;
+  private static final boolean FULL = Boolean.getBoolean("kavrin.full");
+  private static final int HISTORIES = FULL ? 200 : 40;
+  private static final int SAVES = FULL ? 60 : 30;
   private static final Duration LOOK = Duration.ofSeconds(15);
 
   private static Plan random(Random random) {
@@ -54,7 +56,7 @@ class ReplayTest extends EngineFixture {
       Instant begin = now;
       List<Activity.Write> writes = new ArrayList<>();
       List<Found> found = new ArrayList<>();
-      int saves = 20 + random.nextInt(40);
+      int saves = SAVES / 3 + random.nextInt(2 * SAVES / 3);
       for (int i = 0; i < saves; i++) {
         byte[] model = model(i + 1);
         Instant look = now;
