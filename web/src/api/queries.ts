@@ -13,9 +13,11 @@ import type {
   PlaceHours,
   Plan,
   ProgramSheet,
+  Project,
   ReceiptView,
   SetRule,
   SettingsLink,
+  SharedSheet,
   Telling,
 } from "./schema";
 
@@ -85,6 +87,38 @@ export function useSettings(project: string) {
     }),
   };
 }
+
+/** What taking a sheet from elsewhere would change. */
+export const useSheetDifference = (project: string, shared: SharedSheet, confirmed: string[]) =>
+  useQuery({
+    queryKey: ["sheet", project, shared, confirmed],
+    queryFn: () =>
+      data(
+        api.POST("/api/projects/{id}/sheet/difference", {
+          params: { path: { id: project } },
+          body: { shared, confirmed },
+        }),
+      ),
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+export const useTakeSheet = (project: Project) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { shared: SharedSheet; confirmed: string[] }) =>
+      data(
+        api.PUT("/api/projects/{id}/sheet", {
+          params: {
+            path: { id: project.id },
+            header: { "If-Match": String(project.version) },
+          },
+          body,
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+};
 
 export const usePlanVersions = (project: string) =>
   useQuery({

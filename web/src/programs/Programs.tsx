@@ -6,6 +6,7 @@ import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { age, count, KIND, seconds } from "../shared/words";
 import { OwnSettings } from "./OwnSettings";
+import { ShareSheet } from "./ShareSheet";
 import { toForm, toSheet } from "./sheet";
 import { SheetFields } from "./SheetFields";
 
@@ -48,14 +49,21 @@ function Sheet({ line }: { line: ProjectLine }) {
           for {line.name} · {line.programRuns ? "runs now" : "does not run now"}
         </Text>
         {!form && (
-          <Side size="xs" onClick={() => setForm(toForm(seen.program))}>
-            Correct the sheet
-          </Side>
+          <Flex gap="2">
+            <ShareSheet project={seen} />
+            <Side size="xs" onClick={() => setForm(toForm(seen.program))}>
+              Correct the sheet
+            </Side>
+          </Flex>
         )}
       </Flex>
       {form ? (
         <Box mt="3">
-          <SheetFields form={form} onChange={setForm} />
+          <SheetFields
+            form={form}
+            onChange={setForm}
+            at={{ folder: seen.folder, rule: seen.rule }}
+          />
           <Failure error={apply.error} />
           <Flex gap="2" mt="3">
             <Main

@@ -1,5 +1,10 @@
 import { Box, Field, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import type { Leftover, Matches } from "../api/schema";
+import { api, data } from "../api/client";
 import { Quiet, Side } from "../shared/parts";
+import { useSettled } from "../shared/useSettled";
+import { count } from "../shared/words";
 import { KINDS, type SheetForm } from "./sheet";
 
 function Line(props: {
@@ -29,14 +34,52 @@ function Line(props: {
   );
 }
 
+/** Where a sheet is tried while it is written. */
+interface Where {
+  folder: string;
+  rule: string[];
+}
+
+function useMatches(at: Where | undefined, leftovers: Leftover[]) {
+  const settled = useSettled(leftovers);
+  const whole = settled.every((l) => l.folder.trim() && /\{\w+\}/.test(l.pattern));
+  return useQuery({
+    queryKey: ["matches", at, settled],
+    queryFn: () =>
+      data(
+        api.POST("/api/programs/matches", {
+          body: { folder: at?.folder ?? "", rule: at?.rule ?? [], leftovers: settled },
+        }),
+      ),
+    enabled: at !== undefined && settled.length > 0 && whole,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** What a kind of leftover finds on disk now. */
+function Finds({ matches }: { matches: Matches }) {
+  return (
+    <Text fontSize="12px" color={matches.problem ? "caution" : "muted"} pl="1">
+      {matches.problem ??
+        (matches.count === 0
+          ? "finds nothing now"
+          : `finds ${count(matches.count, "file")} now: ${matches.files.join(", ")}`)}
+    </Text>
+  );
+}
+
 /** What is known of a program: its process, its session sign, what it leaves and where. */
 export function SheetFields({
   form,
   onChange,
+  at,
 }: {
   form: SheetForm;
   onChange: (form: SheetForm) => void;
+  at?: Where | undefined;
 }) {
+  const matches = useMatches(at, form.leftovers);
   const set = (changes: Partial<SheetForm>) => onChange({ ...form, ...changes });
   const leftover = (index: number, changes: Partial<SheetForm["leftovers"][number]>) =>
     set({ leftovers: form.leftovers.map((l, i) => (i === index ? { ...l, ...changes } : l)) });
@@ -74,47 +117,50 @@ export function SheetFields({
       </Text>
       <Text fontSize="12px" color="muted" mb="1">
         Holes: {"{stem} {ext} {n} {time} {step} {any}"}. A folder without / at its start is seen
-        from the document.
+        from the document; ~, $NAME, * and {"{stem}"} may stand in it.
       </Text>
       {form.leftovers.map((l, i) => (
-        <Flex key={i} gap="2" mb="1.5" align="center">
-          <NativeSelect.Root size="sm" w="240px">
-            <NativeSelect.Field
-              aria-label={`Kind of leftover ${i + 1}`}
+        <Box key={i} mb="1.5">
+          <Flex gap="2" align="center">
+            <NativeSelect.Root size="sm" w="240px">
+              <NativeSelect.Field
+                aria-label={`Kind of leftover ${i + 1}`}
+                borderColor="hairline"
+                value={l.kind}
+                onChange={(e) => leftover(i, { kind: e.target.value as typeof l.kind })}
+              >
+                {KINDS.map(([kind, words]) => (
+                  <option key={kind} value={kind}>
+                    {words}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+            <Input
+              size="sm"
+              w="150px"
+              fontFamily="mono"
               borderColor="hairline"
-              value={l.kind}
-              onChange={(e) => leftover(i, { kind: e.target.value as typeof l.kind })}
-            >
-              {KINDS.map(([kind, words]) => (
-                <option key={kind} value={kind}>
-                  {words}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
-          <Input
-            size="sm"
-            w="150px"
-            fontFamily="mono"
-            borderColor="hairline"
-            aria-label={`Folder of leftover ${i + 1}`}
-            value={l.folder}
-            onChange={(e) => leftover(i, { folder: e.target.value })}
-          />
-          <Input
-            size="sm"
-            w="200px"
-            fontFamily="mono"
-            borderColor="hairline"
-            aria-label={`Name pattern of leftover ${i + 1}`}
-            value={l.pattern}
-            onChange={(e) => leftover(i, { pattern: e.target.value })}
-          />
-          <Quiet onClick={() => set({ leftovers: form.leftovers.filter((_, j) => j !== i) })}>
-            take out
-          </Quiet>
-        </Flex>
+              aria-label={`Folder of leftover ${i + 1}`}
+              value={l.folder}
+              onChange={(e) => leftover(i, { folder: e.target.value })}
+            />
+            <Input
+              size="sm"
+              w="200px"
+              fontFamily="mono"
+              borderColor="hairline"
+              aria-label={`Name pattern of leftover ${i + 1}`}
+              value={l.pattern}
+              onChange={(e) => leftover(i, { pattern: e.target.value })}
+            />
+            <Quiet onClick={() => set({ leftovers: form.leftovers.filter((_, j) => j !== i) })}>
+              take out
+            </Quiet>
+          </Flex>
+          {matches.data?.[i] && <Finds matches={matches.data[i]} />}
+        </Box>
       ))}
       <Side
         size="xs"

@@ -40,7 +40,7 @@ class ArchitectureTest {
           .layer("6")
           .definedBy("..plan..", "..store..")
           .layer("7")
-          .definedBy("..restore..", "..worker..")
+          .definedBy("..restore..", "..worker..", "..observe..")
           .whereLayer("7")
           .mayNotBeAccessedByAnyLayer()
           .whereLayer("6")

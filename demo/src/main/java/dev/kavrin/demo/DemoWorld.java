@@ -347,9 +347,9 @@ public final class DemoWorld {
         NamePattern.of(".{stem}.open"),
         Duration.ofMinutes(10),
         List.of(
-            new Leftover(CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
-            new Leftover(CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue")),
-            new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.earlier"))),
+            Leftover.of(CopyKind.AUTOSAVE, ".drafts", "{stem}~{n}.tmp"),
+            Leftover.of(CopyKind.RESCUE, ".drafts", "{stem}.rescue"),
+            Leftover.of(CopyKind.KEPT_BY_SAVE, ".", "{stem}.earlier")),
         null);
   }
 

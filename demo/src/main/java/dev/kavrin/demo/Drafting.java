@@ -55,7 +55,7 @@ final class Drafting {
         PROCESS,
         NamePattern.of(".{stem}.busy"),
         Duration.ofMinutes(15),
-        List.of(new Leftover(CopyKind.KEPT_BY_SAVE, ".", NamePattern.of("{stem}.before"))),
+        List.of(Leftover.of(CopyKind.KEPT_BY_SAVE, ".", "{stem}.before")),
         null);
   }
 

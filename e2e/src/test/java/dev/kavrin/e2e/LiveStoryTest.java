@@ -50,6 +50,7 @@ class LiveStoryTest {
           .click();
       fill(page, "Folder with your files", work.toString());
       assertThat(page.getByText("1 document found")).isVisible();
+      page.getByText("Correct it by hand").click();
       fill(page, "Program", "Tarn Modeller");
       fill(page, "Its process", "dev.kavrin.standin.ModellerProcess");
       fill(page, "Session sign", ".{stem}.open");
@@ -61,7 +62,8 @@ class LiveStoryTest {
       assertThat(page.getByText("Kavrin may not write there")).isVisible();
       fill(page, "Recovery folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Watch this folder"))
+      page.getByRole(
+              AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep copies from now on"))
           .click();
 
       assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))

@@ -67,7 +67,7 @@ class PlanStoryTest extends PageStory {
       fill("Folder with your files", work.toString());
       fill("Recovery folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Watch this folder").click();
+      button("Keep copies from now on").click();
       try (Program program = Program.modeller(service, model, settings);
           Drive drive = new Drive(service.world().resolve("drive"), shelf)) {
         everySave(program);

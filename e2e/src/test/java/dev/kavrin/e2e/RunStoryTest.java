@@ -64,7 +64,7 @@ class RunStoryTest {
       assertThat(page.getByText("1 document found")).isVisible();
       fill("Recovery folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Watch this folder").click();
+      button("Keep copies from now on").click();
       assertThat(page.getByLabel("Minutes after a change")).isVisible();
       try (Program solver = Program.solver(service, setup, 0)) {
         solver.say("run 3");

@@ -39,7 +39,7 @@ class SettingsStoryTest extends PageStory {
       fill("Folder with your files", work.toString());
       fill("Recovery folder", service.world().resolve("keep").toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Watch this folder").click();
+      button("Keep copies from now on").click();
       assertThat(page.getByLabel("Minutes after a change")).isVisible();
       link();
       putRight(model.resolveSibling(".drafts"), service, model);

@@ -38,7 +38,7 @@ class CarryTest {
     JsonNode difference = compared(changed);
     assertThat(words(difference.at("/projects/0/changes"))).contains("keep newest: 5 → 9");
     assertThat(words(difference.at("/projects/0/untaken")))
-        .anyMatch(w -> w.startsWith("leftovers in /etc: confirm that folder by hand"));
+        .anyMatch(w -> w.startsWith("/etc: confirm that path by hand"));
     Client.Answer taken =
         app.client()
             .post(

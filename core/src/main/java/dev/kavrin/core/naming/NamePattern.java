@@ -15,17 +15,24 @@ import java.util.regex.Pattern;
 
 /**
  * A file name with holes: {@code {stem} {ext} {n} {time} {step} {any}}. Parses names and makes
- * them. Times are written in ISO 8601 basic form, {@code 20310503T142008}.
+ * them. Times are written in ISO 8601 basic form, {@code 20310503T142008}; read are other digits in
+ * that order too, such as {@code 2031-05-03_14-20}.
  */
 public final class NamePattern {
   private static final Pattern TOKEN = Pattern.compile("\\{(stem|ext|n|time|step|any)}");
   private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss");
 
+  private static final String TIMES =
+      "\\d{4}-?\\d\\d-?\\d\\d[T_ .-]?\\d\\d[-:.h_]?\\d\\d(?:[-:.m_]?\\d\\d)?(?:Z|[+-]\\d{4})?";
+
+  /** A time as programs write it into names. */
+  public static final Pattern WRITTEN_TIME = Pattern.compile(TIMES);
+
   private enum Token {
     STEM("(.+?)"),
     EXT("([^.]+)"),
     N("(\\d{1,18})"),
-    TIME("(\\d{8}T\\d{6})"),
+    TIME("(" + TIMES + ")"),
     STEP("(\\d{1,18})"),
     ANY("(.*?)");
 
@@ -110,10 +117,21 @@ public final class NamePattern {
       case STEM -> new NameFields(value, f.ext(), f.number(), f.time(), f.step(), f.any());
       case EXT -> new NameFields(f.stem(), value, f.number(), f.time(), f.step(), f.any());
       case N -> f.withNumber(Long.parseLong(value), value.length());
-      case TIME -> f.withTime(LocalDateTime.parse(value, TIME));
+      case TIME -> f.withTime(time(value));
       case STEP -> f.withStep(Long.parseLong(value), value.length());
       case ANY -> new NameFields(f.stem(), f.ext(), f.number(), f.time(), f.step(), value);
     };
+  }
+
+  /** Minutes are enough; a zone behind it does not count. */
+  private static LocalDateTime time(String written) {
+    String digits = written.replaceFirst("[+-]\\d{4}$", "").replaceAll("\\D", "");
+    return LocalDateTime.parse(
+        digits.substring(0, 8)
+            + "T"
+            + digits.substring(8)
+            + "00".repeat(digits.length() == 12 ? 1 : 0),
+        TIME);
   }
 
   /**

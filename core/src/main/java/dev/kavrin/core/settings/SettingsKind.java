@@ -1,5 +1,8 @@
 package dev.kavrin.core.settings;
 
+import dev.kavrin.core.naming.FileName;
+import java.util.Optional;
+
 /** How a program writes its settings down. */
 public enum SettingsKind {
   /** Sections in brackets, {@code key = value}. */
@@ -16,6 +19,18 @@ public enum SettingsKind {
   LINES,
   /** The whole file is one value. */
   SINGLE;
+
+  /** The kind that files of such a name usually are; empty if the ending tells none. */
+  public static Optional<SettingsKind> of(String fileName) {
+    return switch (FileName.of(fileName).lowerExt()) {
+      case "ini", "cfg", "conf" -> Optional.of(INI);
+      case "properties" -> Optional.of(PROPERTIES);
+      case "json" -> Optional.of(JSON);
+      case "yaml", "yml" -> Optional.of(YAML);
+      case "xml" -> Optional.of(XML);
+      default -> Optional.empty();
+    };
+  }
 
   Syntax syntax(String separator) {
     return switch (this) {

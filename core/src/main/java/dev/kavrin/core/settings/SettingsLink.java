@@ -1,18 +1,16 @@
 package dev.kavrin.core.settings;
 
+import dev.kavrin.core.naming.Surroundings;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.EnumMap;
 import java.util.Map;
-import java.util.function.UnaryOperator;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 
 /**
  * Where a program keeps its own settings, and what its keys mean.
  *
- * @param file its path; {@code ~} and {@code $NAME} may stand in it
+ * @param file its path; {@code ~}, {@code $NAME} and {@code *} may stand in it
  * @param separator between key and value, for lines only
  * @param keys which of them are known
  * @param unit of the interval
@@ -25,8 +23,6 @@ public record SettingsLink(
     Map<Meaning, String> keys,
     Unit unit,
     Wanted wanted) {
-  private static final Pattern VARIABLE = Pattern.compile("\\$\\{?(\\w+)}?");
-
   /** In what a program counts its interval. */
   public enum Unit {
     MILLISECONDS(Duration.ofMillis(1)),
@@ -90,24 +86,12 @@ public record SettingsLink(
   }
 
   /**
-   * Its path with home and variables filled in.
+   * Its path with home and variables filled in; {@code *} may be left in names.
    *
-   * @param variables null for one that is not set
    * @throws IllegalArgumentException a variable is not set, or the path is not absolute then
    */
-  public Path resolved(Path home, UnaryOperator<String> variables) {
-    String text = file.startsWith("~/") ? home + file.substring(1) : file;
-    Matcher matcher = VARIABLE.matcher(text);
-    StringBuilder filled = new StringBuilder();
-    while (matcher.find()) {
-      String value = variables.apply(matcher.group(1));
-      if (value == null) {
-        throw new IllegalArgumentException(
-            file + ": " + matcher.group() + " is not set where Kavrin runs");
-      }
-      matcher.appendReplacement(filled, Matcher.quoteReplacement(value));
-    }
-    Path path = Path.of(matcher.appendTail(filled).toString()).normalize();
+  public Path resolved(Surroundings surroundings) {
+    Path path = Path.of(surroundings.filled(file)).normalize();
     if (!path.isAbsolute()) {
       throw new IllegalArgumentException(file + " is not an absolute path");
     }

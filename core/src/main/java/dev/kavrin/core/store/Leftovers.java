@@ -40,19 +40,15 @@ public final class Leftovers {
     Path live = Path.of(project.folder()).resolve(documentPath);
     List<Leftover> found = new ArrayList<>();
     for (ProgramSheet.Leftover rule : project.program().leftovers()) {
-      Path folder = rule.folderFor(live.getParent());
-      try {
-        for (Path path : disk.list(folder)) {
-          FileFacts facts = disk.facts(path).orElse(null);
+      for (Path folder : rule.folders(disk, live)) {
+        for (Path path : listed(disk, folder)) {
+          FileFacts facts = facts(disk, path);
           if (facts != null
-              && facts.isFile()
               && !path.equals(live)
               && rule.fits(path.getFileName().toString(), live.getFileName().toString())) {
             found.add(new Leftover(document, documentPath, path, rule.kind(), facts));
           }
         }
-      } catch (IOException folderIsAbsent) {
-        continue;
       }
     }
     found.sort(Comparator.comparingInt(Leftovers::volatility).thenComparing(Leftover::path));
@@ -109,15 +105,17 @@ public final class Leftovers {
     Path live = Path.of(project.folder()).resolve(documentPath);
     List<Held> held = new ArrayList<>();
     for (ProgramSheet.Leftover rule : project.program().leftovers()) {
-      Path folder = rule.folderFor(live.getParent());
-      for (Path incident : listed(holding(folder))) {
-        for (Path name : listed(incident)) {
-          FileFacts facts = facts(name);
-          String own = name.getFileName().toString();
-          if (facts != null && rule.fits(own, live.getFileName().toString())) {
-            Path original = folder.resolve(own);
-            held.add(
-                new Held(new Leftover(document, documentPath, original, rule.kind(), facts), name));
+      for (Path folder : rule.folders(disk, live)) {
+        for (Path incident : listed(disk, holding(folder))) {
+          for (Path name : listed(disk, incident)) {
+            FileFacts facts = facts(disk, name);
+            String own = name.getFileName().toString();
+            if (facts != null && rule.fits(own, live.getFileName().toString())) {
+              held.add(
+                  new Held(
+                      new Leftover(document, documentPath, folder.resolve(own), rule.kind(), facts),
+                      name));
+            }
           }
         }
       }
@@ -125,7 +123,7 @@ public final class Leftovers {
     return held;
   }
 
-  private List<Path> listed(Path folder) {
+  private static List<Path> listed(Disk disk, Path folder) {
     try {
       return disk.list(folder);
     } catch (IOException absent) {
@@ -134,7 +132,7 @@ public final class Leftovers {
   }
 
   @Nullable
-  private FileFacts facts(Path file) {
+  private static FileFacts facts(Disk disk, Path file) {
     try {
       return disk.facts(file).filter(FileFacts::isFile).orElse(null);
     } catch (IOException unreadable) {

@@ -1,7 +1,10 @@
 package dev.kavrin.core.trail;
 
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.settings.SettingsLink;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
@@ -31,19 +34,32 @@ public record ProgramSheet(
 
   /**
    * @param kind what such a file is
-   * @param folder absolute, or relative to the document's folder; "." is that folder
-   * @param pattern name, with the document's stem in {@code {stem}}
+   * @param pattern name, with the document's stem in {@code {stem}} unless the folder names it
    */
-  public record Leftover(CopyKind kind, String folder, NamePattern pattern) {
-    /** The folder for a document lying in {@code documentFolder}. */
-    public Path folderFor(Path documentFolder) {
-      return documentFolder.resolve(folder).normalize();
+  public record Leftover(CopyKind kind, FolderPattern folder, NamePattern pattern) {
+    public static Leftover of(CopyKind kind, String folder, String pattern) {
+      return new Leftover(kind, FolderPattern.of(folder), NamePattern.of(pattern));
+    }
+
+    /**
+     * The folders that are there for a document; none if a variable in their path is not set here.
+     */
+    public List<Path> folders(Disk disk, Path document) {
+      try {
+        return folder.folders(disk, document, Surroundings.here());
+      } catch (IllegalArgumentException unset) {
+        return List.of();
+      }
     }
 
     public boolean fits(String fileName, String documentName) {
       return pattern
           .parse(fileName)
-          .filter(f -> f.stem().equals(FileName.of(documentName).stem()))
+          .filter(
+              f ->
+                  f.stem().isEmpty()
+                      ? folder.namesTheDocument()
+                      : f.stem().equals(FileName.of(documentName).stem()))
           .isPresent();
     }
   }
@@ -62,7 +78,6 @@ public record ProgramSheet(
     return Optional.of(
         document.resolveSibling(
             sessionSign.format(
-                dev.kavrin.core.naming.NameFields.of(
-                    name.stem(), name.ext().isEmpty() ? "none" : name.ext()))));
+                NameFields.of(name.stem(), name.ext().isEmpty() ? "none" : name.ext()))));
   }
 }

@@ -7,6 +7,7 @@ import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.kavrin.core.naming.Surroundings;
 import java.io.ByteArrayInputStream;
 import java.io.StringReader;
 import java.nio.charset.Charset;
@@ -287,10 +288,14 @@ class SettingsTextTest {
   void homeAndVariablesAreFilledIn() {
     Path home = Path.of("/home/tove");
     SettingsLink at = link(SettingsLink.Wanted.ON);
-    assertThat(at.resolved(home, n -> null)).isEqualTo(home.resolve("modeller.conf"));
+    assertThat(at.resolved(new Surroundings(home, n -> null)))
+        .isEqualTo(home.resolve("modeller.conf"));
     SettingsLink variable = new SettingsLink("$CONF/x", SettingsKind.INI, "", Map.of(), null, null);
-    assertThat(variable.resolved(home, n -> "/etc/y")).isEqualTo(Path.of("/etc/y/x"));
-    assertThatThrownBy(() -> variable.resolved(home, n -> null)).hasMessageContaining("not set");
-    assertThatThrownBy(() -> variable.resolved(home, n -> "y")).hasMessageContaining("absolute");
+    assertThat(variable.resolved(new Surroundings(home, n -> "/etc/y")))
+        .isEqualTo(Path.of("/etc/y/x"));
+    assertThatThrownBy(() -> variable.resolved(new Surroundings(home, n -> null)))
+        .hasMessageContaining("not set");
+    assertThatThrownBy(() -> variable.resolved(new Surroundings(home, n -> "y")))
+        .hasMessageContaining("absolute");
   }
 }

@@ -91,10 +91,8 @@ class EngineFixture implements Clockwork {
                 NamePattern.of(".{stem}.open"),
                 null,
                 List.of(
-                    new ProgramSheet.Leftover(
-                        CopyKind.AUTOSAVE, ".drafts", NamePattern.of("{stem}~{n}.tmp")),
-                    new ProgramSheet.Leftover(
-                        CopyKind.RESCUE, ".drafts", NamePattern.of("{stem}.rescue"))),
+                    ProgramSheet.Leftover.of(CopyKind.AUTOSAVE, ".drafts", "{stem}~{n}.tmp"),
+                    ProgramSheet.Leftover.of(CopyKind.RESCUE, ".drafts", "{stem}.rescue")),
                 null),
             plan,
             paths,

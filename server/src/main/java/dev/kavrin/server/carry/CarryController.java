@@ -6,10 +6,10 @@ import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
 import dev.kavrin.core.plan.Difference;
 import dev.kavrin.core.plan.Plan;
-import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.server.carry.Carried.CarriedProject;
 import dev.kavrin.server.plan.UsualPlan;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.program.ImportedSheet;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.telling.TellingService;
@@ -25,6 +25,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.core.io.ClassPathResource;
@@ -160,7 +161,7 @@ class CarryController {
             here.id(),
             here.version(),
             carried.plan(),
-            harmless(carried.program(), here.program()),
+            new ImportedSheet(carried.program(), here.program()).taken(Set.of()),
             who);
     if (!Objects.equals(present.sets(), carried.sets())) {
       present = projects.joinRuns(present.id(), present.version(), carried.sets(), who);
@@ -201,43 +202,14 @@ class CarryController {
           carried.name(), null, List.of(), List.of("no project of that name is here"));
     }
     List<String> changes = new ArrayList<>(Difference.of(here.plan(), carried.plan()));
-    changes.addAll(Difference.of(here.program(), harmless(carried.program(), here.program())));
-    return new ProjectDifference(
-        carried.name(), here.id(), changes, untaken(carried.program(), here.program()));
+    ImportedSheet sheet = new ImportedSheet(carried.program(), here.program());
+    changes.addAll(sheet.changes(Set.of()));
+    return new ProjectDifference(carried.name(), here.id(), changes, untaken(sheet));
   }
 
-  /** An imported sheet brings no paths of its own: those are confirmed by hand. */
-  private static ProgramSheet harmless(ProgramSheet carried, ProgramSheet here) {
-    boolean inside =
-        carried.leftovers().stream().allMatch(l -> staysInside(l) || here.leftovers().contains(l));
-    return new ProgramSheet(
-        carried.name(),
-        carried.process(),
-        carried.sessionSign(),
-        carried.writesEvery(),
-        inside ? carried.leftovers() : here.leftovers(),
-        here.settings());
-  }
-
-  private static boolean staysInside(ProgramSheet.Leftover leftover) {
-    return !leftover.folder().startsWith("/")
-        && !leftover.folder().startsWith("~")
-        && !leftover.folder().contains("..");
-  }
-
-  private static List<String> untaken(ProgramSheet carried, ProgramSheet here) {
-    List<String> untaken = new ArrayList<>();
-    carried.leftovers().stream()
-        .filter(l -> !staysInside(l) && !here.leftovers().contains(l))
-        .forEach(
-            l ->
-                untaken.add(
-                    "leftovers in "
-                        + l.folder()
-                        + ": confirm that folder by hand; what is known here stays as it is"));
-    if (carried.settings() != null && !carried.settings().equals(here.settings())) {
-      untaken.add("its settings file " + carried.settings().file() + ": show it to Kavrin by hand");
-    }
-    return untaken;
+  private static List<String> untaken(ImportedSheet sheet) {
+    return sheet.outside().stream()
+        .map(path -> path + ": confirm that path by hand; what is known here stays as it is")
+        .toList();
   }
 }

@@ -2,9 +2,14 @@ package dev.kavrin.server.program;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.Surroundings;
+import dev.kavrin.core.settings.Meaning;
 import dev.kavrin.core.settings.SettingsAudit;
+import dev.kavrin.core.settings.SettingsGuess;
+import dev.kavrin.core.settings.SettingsKind;
 import dev.kavrin.core.settings.SettingsLink;
 import dev.kavrin.core.store.ProgramSettings;
+import dev.kavrin.core.trail.FolderPattern;
 import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.Kept;
@@ -13,9 +18,12 @@ import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.nio.file.FileSystems;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.PathMatcher;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -123,9 +131,70 @@ public class ProgramAudits {
     }
   }
 
+  /** A file with what its keys seem to mean; empty unless it says something about autosaves. */
+  public Optional<SettingsLink> proposed(Path file) {
+    SettingsKind kind = SettingsKind.of(file.getFileName().toString()).orElse(null);
+    if (kind == null) {
+      return Optional.empty();
+    }
+    SettingsLink bare =
+        new SettingsLink(
+            file.toString(), kind, "", Map.of(), SettingsLink.Unit.MINUTES, SettingsLink.Wanted.ON);
+    try {
+      SettingsGuess guess = SettingsGuess.of(settings.read(bare, file(bare)).text());
+      boolean tells =
+          guess.keys().containsKey(Meaning.ENABLED) || guess.keys().containsKey(Meaning.INTERVAL);
+      return tells
+          ? Optional.of(
+              new SettingsLink(
+                  bare.file(), kind, "", guess.keys(), guess.unit(), SettingsLink.Wanted.ON))
+          : Optional.empty();
+    } catch (IOException | IllegalArgumentException | ProblemException unreadable) {
+      return Optional.empty();
+    }
+  }
+
+  /** How a linked file stands now, in one line each. */
+  public List<String> inWords(SettingsLink link) {
+    try {
+      return SettingsAudit.of(link, settings.read(link, file(link)).text()).lines().stream()
+          .map(SettingsAudit.Line::words)
+          .toList();
+    } catch (IOException unreadable) {
+      return List.of(unreadable.getMessage());
+    }
+  }
+
   /** A linked file under an allowed root. */
-  Path file(SettingsLink link) {
-    Path file = link.resolved(Path.of(System.getProperty("user.home")), System::getenv);
+  Path file(SettingsLink link) throws IOException {
+    Path file = newest(link.resolved(Surroundings.here()));
     return guard.inside(guard.folder(file.getParent().toString()), file.getFileName().toString());
+  }
+
+  /** Of several files that fit a path with {@code *} the one written last. */
+  private Path newest(Path path) throws IOException {
+    if (!path.toString().contains("*")) {
+      return path;
+    }
+    Path name = path.getFileName();
+    PathMatcher fits = FileSystems.getDefault().getPathMatcher("glob:" + name);
+    Path newest = null;
+    FileFacts facts = null;
+    for (Path folder :
+        FolderPattern.of(path.getParent().toString()).folders(disk, path, Surroundings.here())) {
+      for (Path file : disk.list(guard.folder(folder.toString()))) {
+        FileFacts found = disk.facts(file).filter(FileFacts::isFile).orElse(null);
+        if (found != null
+            && fits.matches(file.getFileName())
+            && (facts == null || found.modifiedNanos() > facts.modifiedNanos())) {
+          newest = file;
+          facts = found;
+        }
+      }
+    }
+    if (newest == null) {
+      throw new NoSuchFileException(path.toString());
+    }
+    return newest;
   }
 }

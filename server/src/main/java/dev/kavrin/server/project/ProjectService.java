@@ -1,6 +1,7 @@
 package dev.kavrin.server.project;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.store.Discovery;
 import dev.kavrin.core.store.ProjectRecord;
@@ -137,6 +138,7 @@ public class ProjectService {
       String who)
       throws IOException {
     Path work = guard.folder(folder);
+    requireInside(program, work);
     if (engine.projects().stream().anyMatch(k -> k.project().folder().equals(work.toString()))) {
       throw ProblemException.conflict("already-a-project", work + " is a project already.");
     }
@@ -161,6 +163,19 @@ public class ProjectService {
     engine.adopt(open, record, who);
     follower.follow();
     return byId(record.id());
+  }
+
+  /** Copies are looked for and held under allowed roots only. */
+  private void requireInside(ProgramSheet program, Path work) {
+    for (ProgramSheet.Leftover leftover : program.leftovers()) {
+      try {
+        guard.folderToMake(
+            leftover.folder().fixed(work.resolve("document"), Surroundings.here()).toString());
+      } catch (IllegalArgumentException unset) {
+        throw ProblemException.badInput(
+            "unset-variable", unset.getMessage() + ". Nothing was changed.");
+      }
+    }
   }
 
   /**
@@ -199,7 +214,9 @@ public class ProjectService {
    */
   public Project change(UUID id, long version, Plan plan, ProgramSheet program, String who)
       throws IOException {
-    return change(id, version, kept(id).project().with(program, plan), who);
+    ProjectRecord present = kept(id).project();
+    requireInside(program, Path.of(present.folder()));
+    return change(id, version, present.with(program, plan), who);
   }
 
   /**

@@ -176,10 +176,9 @@ class Finder {
           .program()
           .leftovers()
           .forEach(
-              l -> {
-                Path folder = l.folderFor(document.live().getParent());
-                folders.put(folder, count(folder));
-              });
+              l ->
+                  l.folders(disk, document.live())
+                      .forEach(folder -> folders.put(folder, count(folder))));
       for (RecoveryFolder recovery : kept.recoveries().all()) {
         Path folder = recovery.folderFor(kept.project(), document.path());
         folders.put(folder, count(folder));

@@ -1,0 +1,147 @@
+import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import type { Clue, WatchView } from "../api/schema";
+import { useSession } from "../api/queries";
+import { Tick } from "../shared/fields";
+import { age, seconds, size } from "../shared/words";
+
+const TOPIC: Record<Clue["topic"], string> = {
+  DOCUMENT: "Documents",
+  PROCESS: "Its process",
+  SIGN: "Session sign",
+  AUTOSAVE: "Its own autosaves",
+  KEPT_BY_SAVE: "Kept by each save",
+  RESCUE: "Rescue file",
+  NAMELESS: "Cannot be tied",
+  RHYTHM: "Autosaves every",
+  SETTINGS: "Its settings file",
+};
+
+const HAPPENED = { APPEARED: "appeared", WRITTEN: "written", GONE: "gone" } as const;
+
+const REFUSABLE: readonly Clue["topic"][] = [
+  "PROCESS",
+  "SIGN",
+  "AUTOSAVE",
+  "KEPT_BY_SAVE",
+  "RESCUE",
+  "RHYTHM",
+  "SETTINGS",
+];
+
+const shown = (clue: Clue) =>
+  clue.topic === "RHYTHM" ? age(seconds(clue.value) * 1000) : clue.value;
+
+/** What to do, and what of it was seen. */
+export function Steps({ view }: { view: WatchView }) {
+  const clues = view.proposed.clues;
+  const sure = (topic: Clue["topic"]) => clues.some((c) => c.topic === topic && c.sure);
+  const steps: [string, boolean][] = [
+    ["Open the file in its program and save it once", sure("DOCUMENT")],
+    ["let it make one autosave, if it makes any", sure("AUTOSAVE")],
+    ["close it", view.closed],
+  ];
+  return (
+    <Flex as="ol" gap="5" wrap="wrap" listStyleType="none" fontSize="14px" mt="1">
+      {steps.map(([words, done]) => (
+        <Flex as="li" key={words} gap="1.5" align="baseline">
+          <Text as="span" color={done ? "fir" : "muted"} fontWeight="650" aria-hidden>
+            {done ? "✓" : "○"}
+          </Text>
+          <Text as="span">
+            {words}
+            {done && (
+              <Text as="span" color="fir">
+                {" "}
+                seen
+              </Text>
+            )}
+          </Text>
+        </Flex>
+      ))}
+    </Flex>
+  );
+}
+
+/** One line for each thing proposed: what, from what, and whether it is taken. */
+export function Clues(props: {
+  clues: Clue[];
+  refused: ReadonlySet<string>;
+  onRefuse: (key: string, refused: boolean) => void;
+}) {
+  if (props.clues.length === 0) {
+    return (
+      <Text fontSize="13px" color="muted" mt="3">
+        Nothing is told by what lies there yet.
+      </Text>
+    );
+  }
+  return (
+    <Table.Root size="sm" mt="2" aria-label="What was seen of the program">
+      <Table.Header>
+        <Table.Row bg="transparent">
+          <Table.ColumnHeader>Proposed</Table.ColumnHeader>
+          <Table.ColumnHeader>As</Table.ColumnHeader>
+          <Table.ColumnHeader>Because</Table.ColumnHeader>
+        </Table.Row>
+      </Table.Header>
+      <Table.Body>
+        {props.clues.map((clue) => {
+          const key = `${clue.topic} ${clue.value}`;
+          return (
+            <Table.Row key={key} bg="transparent" verticalAlign="top">
+              <Table.Cell whiteSpace="nowrap">
+                {REFUSABLE.includes(clue.topic) ? (
+                  <Tick
+                    label={TOPIC[clue.topic]}
+                    on={!props.refused.has(key)}
+                    onChange={(on) => props.onRefuse(key, !on)}
+                  />
+                ) : (
+                  TOPIC[clue.topic]
+                )}
+              </Table.Cell>
+              <Table.Cell fontFamily="mono" fontSize="12px" wordBreak="break-all">
+                {shown(clue)}
+              </Table.Cell>
+              <Table.Cell color="muted" fontSize="12px">
+                {clue.seen}
+                {!clue.sure && clue.topic !== "NAMELESS" && (
+                  <Text as="span" color="caution">
+                    {" "}
+                    · not seen happen
+                  </Text>
+                )}
+              </Table.Cell>
+            </Table.Row>
+          );
+        })}
+      </Table.Body>
+    </Table.Root>
+  );
+}
+
+/** The last of what happened to files. */
+export function Happenings({ view }: { view: WatchView }) {
+  const zone = useSession().data?.zone ?? "UTC";
+  return (
+    <Box mt="3" fontSize="12px" color="muted">
+      <Text>
+        {view.goesOn ? "Watching" : "The hour of watching is over for"}{" "}
+        <Text as="span" fontFamily="mono">
+          {view.folders.join("  ")}
+        </Text>
+        {view.cut && ", the first 20 000 files of them"}.{" "}
+        {view.latest.length === 0 && "Nothing happened to a file yet."}
+      </Text>
+      <Box maxH="108px" overflow="auto" tabIndex={0} role="log" aria-label="What happened to files">
+        {view.latest.map((h) => (
+          <Text key={`${h.at} ${h.path} ${h.kind}`} fontFamily="mono">
+            {new Date(h.at).toLocaleTimeString("en-GB", { timeZone: zone })} {h.path}{" "}
+            {HAPPENED[h.kind]}
+            {h.kind !== "GONE" && `, ${size(h.size)}`}
+          </Text>
+        ))}
+      </Box>
+    </Box>
+  );
+}
