@@ -127,6 +127,18 @@ export const usePlanVersions = (project: string) =>
       data(api.GET("/api/projects/{id}/plan/versions", { params: { path: { id: project } } })),
   });
 
+/** What copies cost, as measured. */
+export const usePrice = (project: string, document: string | undefined) =>
+  useQuery({
+    queryKey: ["price", project, document],
+    queryFn: () =>
+      data(
+        api.GET("/api/projects/{id}/plan/price", {
+          params: { path: { id: project }, query: document ? { document } : {} },
+        }),
+      ),
+  });
+
 export const usePlanDefaults = () =>
   useQuery({ queryKey: ["defaults"], queryFn: () => data(api.GET("/api/plans/defaults")) });
 

@@ -3,8 +3,8 @@ import type { Advice as AdviceRecord, Plan as PlanRecord } from "../api/schema";
 import { Quiet } from "../shared/parts";
 import { Number } from "../shared/fields";
 import { Why } from "../shared/Why";
-import { age, duration, given, seconds, size } from "../shared/words";
-import { Curve } from "./Curve";
+import { age, count, duration, given, seconds, size } from "../shared/words";
+import { Curve, STOPS } from "./Curve";
 
 /** Working time, of which there are no days: "3 h 50 min", from ten hours on "36 h". */
 export const worked = (iso: string) =>
@@ -83,6 +83,12 @@ function Measured({
   );
 }
 
+/** Whole numbers of steps, within what the curve shows. */
+const stepStops = (step: number) =>
+  [1, 2, 3, 4, 5, 6, 8, 10, 15, 20, 30, 50, 100, 200, 500]
+    .map((k) => k * step)
+    .filter((s) => s >= 30 && s <= 14_400);
+
 /** One press takes over what is better; the words say exactly what that changes. */
 function Proposal({
   advice,
@@ -101,7 +107,9 @@ function Proposal({
       </Text>
     );
   }
-  const interval = age(seconds(proposal.plan.interval) * 1000);
+  const taken = advice.step
+    ? `every ${count(proposal.plan.everySteps, "step")} and keep ${proposal.plan.runs.restarts}`
+    : `${age(seconds(proposal.plan.interval) * 1000)} and keep ${proposal.plan.keep.newest}`;
   const more = proposal.moreBytes;
   return (
     <Flex align="center" gap="3" minH="34px" wrap="wrap">
@@ -112,7 +120,7 @@ function Proposal({
         color="fir"
         onClick={() => onTake(proposal.plan)}
       >
-        Take {interval} and keep {proposal.plan.keep.newest}
+        Take {taken}
       </Button>
       <Text color="muted" fontSize="13px" flex="1" minW="240px">
         {proposal.changes.join(", ")}; reaches as far back,{" "}
@@ -130,16 +138,25 @@ export function Advice(props: {
   set: (changes: Partial<PlanRecord>) => void;
 }) {
   const { advice, plan, set } = props;
-  const interval = seconds(plan.interval);
+  const step = advice?.step === undefined ? undefined : seconds(advice.step);
+  const interval = step === undefined ? seconds(plan.interval) : step * plan.everySteps;
   const words = plan.everySave
     ? "every save"
     : interval === 0
       ? "no timed copies"
-      : `your ${age(interval * 1000)}`;
+      : step === undefined
+        ? `your ${age(interval * 1000)}`
+        : `your ${count(plan.everySteps, "step")}`;
+  const change = (s: number) =>
+    step === undefined
+      ? set({ interval: duration(s) })
+      : set({ everySteps: Math.max(1, Math.round(s / step)) });
   return (
     <Box py="3" borderBottom="1px solid" borderColor="hairline">
       <Text fontSize="14px" fontWeight="650">
-        Minutes lost for each hour of work, by interval
+        {step === undefined
+          ? "Minutes lost for each hour of work, by interval"
+          : "Minutes lost for each hour of computing, by time between copied steps"}
         {advice && advice.curve.length > 0 && (
           <Text as="span" fontWeight="400" fontSize="12px" color="muted">
             {" "}
@@ -152,7 +169,8 @@ export function Advice(props: {
         advice={advice}
         interval={interval === 0 ? 14400 : interval}
         words={words}
-        onChange={(s) => set({ interval: duration(s) })}
+        stops={step === undefined ? STOPS : stepStops(step)}
+        onChange={change}
       />
       {advice ? <Proposal advice={advice} onTake={(p) => set(p)} /> : <Box minH="34px" />}
     </Box>

@@ -28,8 +28,8 @@ function upward(advice: Advice) {
     .range([BOTTOM, TOP]);
 }
 
-const nearest = (value: number) =>
-  STOPS.reduce((a, b) => (Math.abs(Math.log(b / value)) < Math.abs(Math.log(a / value)) ? b : a));
+const nearest = (value: number, stops: number[]) =>
+  stops.reduce((a, b) => (Math.abs(Math.log(b / value)) < Math.abs(Math.log(a / value)) ? b : a));
 
 /** Decimals that tell the ticks of an axis apart. */
 const places = (step: number) => Math.max(0, Math.ceil(-Math.log10(step) - 0.001));
@@ -118,24 +118,25 @@ function Handle(props: {
   advice: Advice | undefined;
   interval: number;
   words: string;
+  stops: number[];
   onChange: (seconds: number) => void;
   at: (event: PointerEvent) => number;
 }) {
-  const { advice, interval, words, onChange, at } = props;
+  const { advice, interval, words, onChange, at, stops } = props;
   const waste = advice ? wasteAt(advice, interval) : undefined;
   const y = advice && waste !== undefined ? Math.max(TOP, upward(advice)(waste * 60)) : BOTTOM - 14;
   const x = across(interval);
-  const index = STOPS.indexOf(nearest(interval));
+  const index = stops.indexOf(nearest(interval, stops));
   const onKey = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     const next =
       event.key === "Home"
-        ? STOPS[0]
+        ? stops[0]
         : event.key === "End"
-          ? STOPS.at(-1)
+          ? stops.at(-1)
           : step === undefined
             ? undefined
-            : STOPS[Math.min(Math.max(index + step, 0), STOPS.length - 1)];
+            : stops[Math.min(Math.max(index + step, 0), stops.length - 1)];
     if (next === undefined) return;
     event.preventDefault();
     onChange(next);
@@ -145,14 +146,14 @@ function Handle(props: {
       role="slider"
       tabIndex={0}
       aria-label="Longest time from a change to its copy"
-      aria-valuemin={STOPS[0]}
-      aria-valuemax={STOPS.at(-1)}
+      aria-valuemin={stops[0]}
+      aria-valuemax={stops.at(-1)}
       aria-valuenow={Math.round(interval)}
       aria-valuetext={words}
       onKeyDown={onKey}
       onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
       onPointerMove={(e) => {
-        if (e.currentTarget.hasPointerCapture(e.pointerId)) onChange(nearest(at(e)));
+        if (e.currentTarget.hasPointerCapture(e.pointerId)) onChange(nearest(at(e), stops));
       }}
     >
       <rect x={x - 14} width={28} y={TOP - 8} height={BOTTOM - TOP + 8} className="grip" />
@@ -189,6 +190,8 @@ export function Curve(props: {
   advice: Advice | undefined;
   interval: number;
   words: string;
+  /** Intervals it may be dragged to, in seconds, rising. */
+  stops: number[];
   onChange: (seconds: number) => void;
 }) {
   const svg = useRef<SVGSVGElement>(null);

@@ -17,6 +17,7 @@ import { Advice } from "./Advice";
 import { EarlierPlans } from "./EarlierPlans";
 import { Figures, RunFigures } from "./Figures";
 import { Form } from "./PlanForm";
+import { Price } from "./Price";
 import { Replays } from "./Replays";
 import { RunRule } from "./RunRule";
 import { RecoveryFolders } from "./RecoveryFolders";
@@ -41,7 +42,7 @@ function Editor({
   const plan = changed ?? scope.plan;
   const figures = usePlanFigures(project.id, plan, scope.document?.id);
   const advice = useAdvice(
-    project.sets ? "" : project.id,
+    project.id,
     changed ? [changed, scope.plan] : [scope.plan],
     scope.document?.id,
   );
@@ -99,7 +100,12 @@ function Editor({
       <Failure error={apply.error ?? except.error} />
       <Grid templateColumns="minmax(420px, 5fr) 7fr" flex="1" minH="0">
         <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
-          <Form plan={plan} set={set} runs={project.sets !== undefined}>
+          <Form
+            plan={plan}
+            set={set}
+            runs={project.sets !== undefined}
+            reminder={figures.data?.reminder}
+          >
             <RunRule key={project.version} project={project} />
           </Form>
         </Box>
@@ -114,19 +120,16 @@ function Editor({
               <Figures answer={figures.data} plan={plan} />
             )}
           </Box>
-          {!project.sets && (
-            <>
-              <Failure error={advice.error} />
-              <Advice advice={advice.data?.advice} plan={plan} set={set} />
-              {advice.data && (
-                <Replays
-                  answer={advice.data}
-                  words={[dirty ? "what you see" : "your plan", "your plan as set"]}
-                  zone={session.data?.zone ?? "UTC"}
-                  now={now}
-                />
-              )}
-            </>
+          <Failure error={advice.error} />
+          <Advice advice={advice.data?.advice} plan={plan} set={set} />
+          <Price project={project.id} document={scope.document?.id} />
+          {advice.data && (
+            <Replays
+              answer={advice.data}
+              words={[dirty ? "what you see" : "your plan", "your plan as set"]}
+              zone={session.data?.zone ?? "UTC"}
+              now={now}
+            />
           )}
           <RecoveryFolders project={project} check={figures.data?.recovery} />
         </Box>

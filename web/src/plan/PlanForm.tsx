@@ -234,10 +234,15 @@ function Steps({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRec
 }
 
 /** A nudge for programs that never save by themselves; switching it off asks once. */
-function Remind({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
+function Remind(props: {
+  plan: PlanRecord;
+  set: (changes: Partial<PlanRecord>) => void;
+  proposed: string | undefined;
+}) {
+  const { plan, set } = props;
   const [asked, setAsked] = useState(false);
   const now = seconds(plan.reminder) / 60;
-  const proposed = Math.max(20, seconds(plan.accepted) / 60);
+  const proposed = seconds(props.proposed ?? plan.accepted) / 60;
   const change = (minutes: number) => {
     if (minutes === 0 && now > 0) setAsked(true);
     else set({ reminder: duration(Math.round(minutes * 60)) });
@@ -282,11 +287,14 @@ export function Form({
   set,
   plan,
   runs,
+  reminder,
   children,
 }: {
   plan: PlanRecord;
   set: (changes: Partial<PlanRecord>) => void;
   runs: boolean;
+  /** What to propose for it. */
+  reminder: string | undefined;
   children?: ReactNode;
 }) {
   const minutes = (iso: string) => seconds(iso) / 60;
@@ -349,7 +357,7 @@ export function Form({
         />
         min of work
       </Setting>
-      {!runs && <Remind plan={plan} set={set} />}
+      {!runs && <Remind plan={plan} set={set} proposed={reminder} />}
       {runs && <Steps plan={plan} set={set} />}
       {runs && children}
       <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />

@@ -1,7 +1,7 @@
 import { Box, Table, Text } from "@chakra-ui/react";
 import { scaleTime } from "d3-scale";
 import type { AdviceAnswer, Replayed, Sitting } from "../api/schema";
-import { age, moment, seconds, size } from "../shared/words";
+import { age, count, moment, seconds, size } from "../shared/words";
 import { worked } from "./Advice";
 
 const WIDTH = 680;
@@ -168,8 +168,11 @@ export function Replays(props: {
   }
   const all = answer.replays.map((replayed, i) => ({ words: words[i] ?? "", replayed }));
   if (answer.proposed && answer.advice.proposal) {
-    const interval = age(seconds(answer.advice.proposal.plan.interval) * 1000);
-    all.push({ words: `the proposed ${interval}`, replayed: answer.proposed });
+    const { plan } = answer.advice.proposal;
+    const apart = answer.advice.step
+      ? count(plan.everySteps, "step")
+      : age(seconds(plan.interval) * 1000);
+    all.push({ words: `the proposed ${apart}`, replayed: answer.proposed });
   }
   const total = answer.sittings.reduce(
     (sum, s) => sum + (new Date(s.to).getTime() - new Date(s.from).getTime()),

@@ -108,7 +108,7 @@ export function Clues(props: {
                 {!clue.sure && clue.topic !== "NAMELESS" && (
                   <Text as="span" color="caution">
                     {" "}
-                    · not seen happen
+                    · by its name only
                   </Text>
                 )}
               </Table.Cell>

@@ -35,9 +35,9 @@ function Found({ look }: { look: Look }) {
       <Text>
         {count(look.documents.length, "document")} found
         {look.documents.length > 0 && `: ${look.documents.slice(0, 6).join(", ")}`}
-        {look.documents.length > 6 && ` and ${look.documents.length - 6} more`}.{" "}
-        {count(look.backups, "file")} beside {look.backups === 1 ? "looks" : "look"} like a backup
-        of them.
+        {look.documents.length > 6 && ` and ${look.documents.length - 6} more`}.
+        {look.backups > 0 &&
+          ` ${count(look.backups, "file")} beside ${look.backups === 1 ? "looks" : "look"} like a backup of them.`}
       </Text>
       {look.hidden.length > 0 && (
         <Text color="muted">

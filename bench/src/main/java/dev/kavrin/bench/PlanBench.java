@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.UUID;
 
 /** A plan replayed over a year: 20,000 changes, 60 crashes. */
@@ -46,7 +47,8 @@ final class PlanBench {
             List.of(),
             Worked.of(writes.stream().map(Activity.Write::at).toList(), Duration.ZERO),
             ZoneId.of("Europe/Oslo"),
-            new Activity.Looks(begin, Duration.ofSeconds(1), begin.plus(Duration.ofDays(400))));
+            new Activity.Looks(begin, Duration.ofSeconds(1), begin.plus(Duration.ofDays(400))),
+            Set.of());
     Plan plan =
         Plan.every(
             Duration.ofMinutes(10),

@@ -115,11 +115,16 @@ public final class KeepRules {
   public static KeepRule firstAfter(List<Instant> incidents) {
     return states -> {
       Map<String, String> kept = new HashMap<>();
-      for (Instant incident : incidents) {
-        states.stream()
-            .filter(s -> s.workTime().isAfter(incident))
-            .min(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
-            .ifPresent(s -> kept.put(s.id(), "first after a crash"));
+      List<Instant> moments = incidents.stream().sorted().toList();
+      int passed = 0;
+      for (KeepState s : moments.isEmpty() ? List.<KeepState>of() : sortedByWork(states)) {
+        int before = passed;
+        while (passed < moments.size() && moments.get(passed).isBefore(s.workTime())) {
+          passed++;
+        }
+        if (passed > before) {
+          kept.put(s.id(), "first after a crash");
+        }
       }
       return kept;
     };

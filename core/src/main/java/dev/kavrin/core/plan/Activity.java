@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 
 /**
@@ -16,6 +17,7 @@ import java.util.UUID;
  * @param worked working time within them
  * @param zone of the people, for hours and days
  * @param looks how often files are looked at
+ * @param runs those of them that are runs, each write a step
  */
 public record Activity(
     Map<UUID, List<Write>> writes,
@@ -23,7 +25,8 @@ public record Activity(
     List<Worked.Sitting> watched,
     Worked worked,
     ZoneId zone,
-    Looks looks) {
+    Looks looks,
+    Set<UUID> runs) {
   private static final Duration AT_ONCE = Duration.ofMinutes(2);
 
   /** The file stood anew with so many bytes. */

@@ -1,6 +1,7 @@
 package dev.kavrin.core.plan;
 
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.keep.RunCounts;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
 import jakarta.annotation.Nullable;
@@ -20,6 +21,8 @@ import java.util.Locale;
  * @param to longest that is
  * @param present the plan as it stands, null if nothing tells how far apart its copies lie
  * @param proposal null if nothing better is known
+ * @param step computing time of one step of a run, null if it is not about runs; intervals then are
+ *     computing time, and proposals count steps
  * @param why how the best came about
  * @param rateWhy how the rate came about
  */
@@ -32,6 +35,7 @@ public record Advice(
     @Nullable Duration to,
     @Nullable Point present,
     @Nullable Proposal proposal,
+    @Nullable Duration step,
     Why why,
     Why rateWhy) {
   /** Shortest and longest interval on the curve. */
@@ -54,24 +58,50 @@ public record Advice(
    */
   public record Proposal(Plan plan, List<String> changes, long moreBytes, List<String> told) {}
 
+  /** What to propose once it is known which intervals are good. */
+  private interface Proposing {
+    @Nullable
+    Proposal propose(Duration best, Duration from, Duration to);
+  }
+
   /**
    * @param reckoning what the person puts in place of what was measured
    */
   public static Advice of(Plan plan, PlanInputs in, CrashRate seen, Reckoning reckoning) {
-    CrashRate rate = seen.orSaid(reckoning.crashEvery());
-    Price price = Price.of(in, reckoning);
+    return of(
+        seen.orSaid(reckoning.crashEvery()),
+        Price.of(in, reckoning),
+        PlanFigures.apart(plan, in.programWrites()),
+        null,
+        (best, from, to) -> proposal(plan, in, best, from, to));
+  }
+
+  /** The same for runs, whose copies come by steps; the loss is computing time. */
+  public static Advice ofRun(
+      Plan plan, PlanInputs in, RunInputs run, CrashRate seen, Reckoning reckoning) {
+    Duration step = run.step();
+    long k = RunFigures.stepsBetween(plan, run);
+    return of(
+        seen.orSaid(reckoning.crashEvery()),
+        Price.of(in, reckoning),
+        step == null ? Duration.ZERO : step.multipliedBy(k),
+        step,
+        (best, from, to) -> step == null ? null : runProposal(plan, run, k, best, from, to));
+  }
+
+  private static Advice of(
+      CrashRate rate, Price price, Duration apart, @Nullable Duration step, Proposing proposing) {
     Why rateWhy = rateWhy(rate);
     if (!rate.isKnown() || price.stall() == null) {
+      Why unknown = unknown(rate, price);
       return new Advice(
-          rate, price, List.of(), null, null, null, null, null, unknown(rate, price), rateWhy);
+          rate, price, List.of(), null, null, null, null, null, step, unknown, rateWhy);
     }
     double d = seconds(price.stall());
     Waste waste = new Waste(d, seconds(rate.every()));
     Duration best = within(waste.best());
     Duration from = within(new Waste(d, seconds(rate.from())).within(AS_GOOD)[0]);
     Duration to = within(new Waste(d, seconds(rate.to())).within(AS_GOOD)[1]);
-    Duration apart = PlanFigures.apart(plan, in.programWrites());
-    Point present = apart.isZero() ? null : point(waste, apart);
     return new Advice(
         rate,
         price,
@@ -79,10 +109,49 @@ public record Advice(
         best,
         from,
         to,
-        present,
-        proposal(plan, in, best, from, to),
+        apart.isZero() ? null : point(waste, apart),
+        proposing.propose(best, from, to),
+        step,
         why(waste, price, rate),
         rateWhy);
+  }
+
+  /** As many restart files follow as it takes to reach as many steps back. */
+  @Nullable
+  private static Proposal runProposal(
+      Plan plan, RunInputs run, long now, Duration best, Duration from, Duration to) {
+    Duration step = run.step();
+    List<String> told = new ArrayList<>();
+    long most = Math.max(1, plan.accepted().dividedBy(step));
+    long k = Math.max(1, Math.round((double) best.toMillis() / step.toMillis()));
+    if (k > most) {
+      k = most;
+      told.add(
+          "Fewer than the least waste, so that you lose "
+              + Words.age(plan.accepted())
+              + " of computing at most.");
+    }
+    Duration apart = step.multipliedBy(now);
+    boolean asGood =
+        told.isEmpty() && now > 0 && apart.compareTo(from) >= 0 && apart.compareTo(to) <= 0;
+    if (plan.everySave() || asGood || k == now) {
+      return null;
+    }
+    RunCounts counts = plan.runs();
+    int restarts =
+        now == 0 || counts.restarts() == 0
+            ? Math.max(1, counts.restarts())
+            : (int) Math.min(100_000, ceil(counts.restarts() * now, k));
+    Plan changed =
+        plan.onSteps(
+            (int) k, new RunCounts(restarts, counts.everyResult(), counts.setupEachTime()));
+    List<String> changes = new ArrayList<>();
+    changes.add("steps between copies: " + (now == 0 ? "none" : now) + " → " + k);
+    if (restarts != counts.restarts()) {
+      changes.add("restart files kept: " + counts.restarts() + " → " + restarts);
+    }
+    long more = RunFigures.of(changed, run).footprint() - RunFigures.of(plan, run).footprint();
+    return new Proposal(changed, changes, more, told);
   }
 
   private static List<Point> curve(Waste waste) {

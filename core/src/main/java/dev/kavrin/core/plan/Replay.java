@@ -1,5 +1,6 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
 import jakarta.annotation.Nullable;
@@ -75,10 +76,33 @@ public record Replay(
     List<Copy> copies = new ArrayList<>();
     activity.writes().forEach((d, w) -> shelves.add(new Shelf(d, w)));
     for (Shelf shelf : shelves) {
-      copies(plan, activity.looks(), shelf, copies);
+      if (activity.runs().contains(shelf.document)) {
+        steps(plan, activity.looks(), shelf, copies);
+      } else {
+        copies(plan, activity.looks(), shelf, copies);
+      }
     }
     copies.sort(Comparator.comparing(Copy::at));
     return new Run(plan, activity, places, shelves).over(copies);
+  }
+
+  /** Every so many-th step of a run, or the first after the interval; each write is one step. */
+  private static void steps(Plan plan, Activity.Looks looks, Shelf shelf, List<Copy> into) {
+    int since = 0;
+    Instant changed = null;
+    for (Activity.Write step : shelf.writes) {
+      since++;
+      changed = changed == null ? step.at() : changed;
+      Instant first = changed;
+      boolean counted = plan.everySteps() > 0 && since >= plan.everySteps();
+      boolean due = plan.dueAfter().filter(d -> !step.at().isBefore(first.plus(d))).isPresent();
+      Instant at = looks.from(step.at());
+      if ((counted || due) && !at.isAfter(looks.last())) {
+        into.add(new Copy(at, step, shelf));
+        since = 0;
+        changed = null;
+      }
+    }
   }
 
   /** Every copy of a document, in order. */
@@ -198,12 +222,18 @@ public record Replay(
               .map(Activity.Crash::noticed)
               .toList();
       KeepDecision decision =
-          KeepDecision.of(plan.keep().rule(now, activity.zone(), before), shelf.standing);
+          KeepDecision.of(counts(shelf).rule(now, activity.zone(), before), shelf.standing);
       if (!decision.dropped().isEmpty()) {
         shelf.standing =
             new ArrayList<>(
                 shelf.standing.stream().filter(s -> decision.kept().containsKey(s.id())).toList());
       }
+    }
+
+    private Counts counts(Shelf shelf) {
+      return activity.runs().contains(shelf.document)
+          ? Counts.newest(plan.runs().restarts())
+          : plan.keep();
     }
 
     private void endOf(LocalDate day) {

@@ -96,7 +96,7 @@ public record RunFigures(
   }
 
   /** Steps from one copy to the next; 0 if none is made by itself or nothing tells. */
-  private static long stepsBetween(Plan plan, RunInputs in) {
+  static long stepsBetween(Plan plan, RunInputs in) {
     if (plan.everySave()) {
       return 1;
     }

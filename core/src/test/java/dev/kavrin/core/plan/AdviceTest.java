@@ -5,11 +5,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.keep.RunCounts;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
+import java.util.UUID;
+import java.util.stream.Stream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.DoubleRange;
@@ -215,5 +222,63 @@ class AdviceTest {
                 .within(List.of(new Worked.Sitting(nine.plusSeconds(60), nine.plusSeconds(120))))
                 .total())
         .isEqualTo(Duration.ofMinutes(1));
+  }
+
+  /** Common practice, no source: every 1 step, keep 5, run 10 leaves the steps 6 to 10. */
+  @Test
+  void aRunIsReplayedByItsSteps() {
+    UUID run = new UUID(3, 3);
+    Instant begin = Instant.parse("2031-03-03T20:00:00Z");
+    List<Activity.Write> steps = new ArrayList<>();
+    for (int i = 1; i <= 10; i++) {
+      steps.add(new Activity.Write(begin.plusSeconds(600L * i), 1000));
+    }
+    Instant died = begin.plusSeconds(6200);
+    Activity night =
+        new Activity(
+            Map.of(run, steps),
+            List.of(new Activity.Crash(died, died, List.of(run))),
+            List.of(),
+            Worked.of(
+                Stream.concat(steps.stream().map(Activity.Write::at), Stream.of(died)).toList(),
+                Duration.ZERO),
+            ZoneId.of("UTC"),
+            new Activity.Looks(begin, Duration.ofSeconds(1), died.plusSeconds(10)),
+            Set.of(run));
+    Plan none = every(30, 3, 30).every(Duration.ZERO);
+    Replay each = Replay.of(none.onSteps(1, new RunCounts(5, 1, false)), night, 1);
+    assertThat(each.kept().get(run))
+        .extracting(KeepState::birth)
+        .containsExactly(6L, 7L, 8L, 9L, 10L);
+    assertThat(each.lost()).isEqualTo(Duration.ofSeconds(200));
+    Replay fourth = Replay.of(none.onSteps(4, new RunCounts(5, 1, false)), night, 1);
+    assertThat(fourth.copies()).isEqualTo(2);
+    assertThat(fourth.lost()).isEqualTo(Duration.ofSeconds(1400));
+  }
+
+  /** As many steps as lie in the least waste; as many restart files as reach as far back. */
+  @Test
+  void runsAreAdvisedInSteps() {
+    PlanInputs in = new PlanInputs(1000, null, Duration.ofSeconds(300), 1, 1, Map.of());
+    RunInputs run = new RunInputs(Duration.ofMinutes(10), 1000, 2000, 200, 1, 1);
+    CrashRate rate = CrashRate.of(10, Duration.ofHours(240)).orSaid(Duration.ofHours(24));
+    Plan plan = every(30, 3, 240).every(Duration.ZERO).onSteps(2, new RunCounts(12, 1, false));
+    Advice advice = Advice.ofRun(plan, in, run, rate, Reckoning.MEASURED);
+    assertThat(advice.best()).isBetween(Duration.ofSeconds(6999), Duration.ofSeconds(7003));
+    assertThat(advice.proposal().plan().everySteps()).isEqualTo(12);
+    assertThat(advice.proposal().plan().runs().restarts()).isEqualTo(2);
+    assertThat(advice.proposal().changes()).contains("steps between copies: 2 → 12");
+    Plan hasty = plan.onSteps(20, new RunCounts(3, 1, false));
+    assertThat(
+            Advice.ofRun(
+                    hasty,
+                    in,
+                    new RunInputs(Duration.ofMinutes(200), 1, 1, 9, 1, 1),
+                    rate,
+                    Reckoning.MEASURED)
+                .proposal()
+                .plan()
+                .everySteps())
+        .isEqualTo(1);
   }
 }

@@ -224,7 +224,7 @@ class LightCopyTest extends EngineFixture {
       assertThat(light.getInputStream(light.getEntry("model.glb")).readAllBytes())
           .isEqualTo("model.glb2".getBytes(StandardCharsets.UTF_8));
     }
-    assertThat(copies.get(1).leftOut()).containsExactly("entry renders/front.png, 18 B");
+    assertThat(copies.get(1).leftOut()).containsExactly("entry renders/front.png, 20 B");
   }
 
   @Test

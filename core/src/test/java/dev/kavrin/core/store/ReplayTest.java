@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 
@@ -76,7 +77,8 @@ class ReplayTest extends EngineFixture {
               List.of(),
               Worked.of(writes.stream().map(Activity.Write::at).toList(), Duration.ZERO),
               ZoneId.of("UTC"),
-              new Activity.Looks(begin, LOOK, now));
+              new Activity.Looks(begin, LOOK, now),
+              Set.of());
       Replay replay = Replay.of(plan, activity, 1);
       assertThat(replay.losses())
           .as("newest copy at each crash, history %s", seed)

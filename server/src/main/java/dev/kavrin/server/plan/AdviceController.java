@@ -3,6 +3,7 @@ package dev.kavrin.server.plan;
 import dev.kavrin.core.plan.Activity;
 import dev.kavrin.core.plan.Advice;
 import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Replay;
 import dev.kavrin.core.plan.Worked;
 import dev.kavrin.server.capture.Kept;
@@ -28,6 +29,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -101,12 +103,7 @@ class AdviceController {
     List<UUID> documents = PlanMeasure.documents(kept, request.document());
     Activity activity = activity(kept, documents);
     Plan plan = request.plans().get(0);
-    Advice advice =
-        Advice.of(
-            plan,
-            PlanMeasure.inputs(kept, documents, audits.writesEvery(kept)),
-            activity.rate(),
-            plan.reckoning());
+    Advice advice = advice(kept, plan, documents, activity);
     int places = kept.project().recoveries().size();
     Duration stall = advice.price().stall();
     return new AdviceAnswer(
@@ -121,6 +118,13 @@ class AdviceController {
             .orElse(null),
         activity.worked().sittings(),
         (int) activity.crashes().stream().filter(c -> !activity.isWatched(c)).count());
+  }
+
+  private Advice advice(Kept kept, Plan plan, List<UUID> documents, Activity activity) {
+    PlanInputs inputs = PlanMeasure.inputs(kept, documents, audits.writesEvery(kept));
+    return PlanMeasure.runs(kept, documents)
+        .map(run -> Advice.ofRun(plan, inputs, run, activity.rate(), plan.reckoning()))
+        .orElseGet(() -> Advice.of(plan, inputs, activity.rate(), plan.reckoning()));
   }
 
   private static Replayed replayed(Replay replay, @Nullable Duration stall) {
@@ -158,6 +162,10 @@ class AdviceController {
         watched,
         Worked.of(moments, own == null ? Duration.ZERO : own).within(watched),
         ZoneId.of(kept.project().zone()),
-        new Activity.Looks(now, LOOK, now));
+        new Activity.Looks(now, LOOK, now),
+        documents.stream()
+            .filter(d -> kept.project().isRun(d.path()))
+            .map(Document::id)
+            .collect(Collectors.toSet()));
   }
 }

@@ -4,11 +4,10 @@ import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
+import dev.kavrin.core.plan.Reminder;
 import dev.kavrin.core.plan.RunFigures;
 import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.core.store.RunMeasure;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.PlaceRole;
@@ -19,6 +18,7 @@ import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
@@ -51,6 +51,7 @@ class PlanController {
    * @param run the same for runs, null if none of the documents is one
    * @param inputs what the figures were computed from
    * @param recovery how the recovery folder stands
+   * @param reminder how long without a save to propose before people are reminded
    */
   record PlanAnswer(
       PlanFigures figures,
@@ -58,7 +59,8 @@ class PlanController {
       int drops,
       long dropBytes,
       PlanInputs inputs,
-      FolderCheck recovery) {}
+      FolderCheck recovery,
+      Duration reminder) {}
 
   @PostMapping("/api/projects/{id}/plan/figures")
   PlanAnswer figures(@PathVariable UUID id, @Valid @RequestBody PlanRequest request)
@@ -80,23 +82,13 @@ class PlanController {
     }
     return new PlanAnswer(
         PlanFigures.of(request.plan(), inputs),
-        runFigures(kept, request.plan(), documents),
+        PlanMeasure.runs(kept, documents)
+            .map(run -> RunFigures.of(request.plan(), run))
+            .orElse(null),
         dropped.size(),
         dropped.stream().mapToLong(c -> c.content().length()).sum(),
         inputs,
-        places.check(kept.project().recovery(), PlaceRole.RECOVERY, kept.project().folder()));
-  }
-
-  @Nullable
-  private static RunFigures runFigures(Kept kept, Plan plan, List<UUID> documents) {
-    List<UUID> runs =
-        kept.recovery().history().documents(kept.project().id()).stream()
-            .filter(d -> documents.contains(d.id()) && kept.project().isRun(d.path()))
-            .map(JournalEntry.DocumentSet::id)
-            .toList();
-    int places = kept.project().recoveries().size();
-    return kept.project().sets() == null
-        ? null
-        : RunFigures.of(plan, RunMeasure.of(kept.recovery().history(), runs, places));
+        places.check(kept.project().recovery(), PlaceRole.RECOVERY, kept.project().folder()),
+        Reminder.proposed(request.plan().accepted()));
   }
 }

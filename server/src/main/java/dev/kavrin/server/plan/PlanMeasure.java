@@ -1,9 +1,11 @@
 package dev.kavrin.server.plan;
 
 import dev.kavrin.core.plan.PlanInputs;
+import dev.kavrin.core.plan.RunInputs;
 import dev.kavrin.core.store.CaptureRecord;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.store.RunMeasure;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.server.capture.Kept;
 import jakarta.annotation.Nullable;
@@ -11,6 +13,7 @@ import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Stream;
 
@@ -59,6 +62,20 @@ final class PlanMeasure {
         Math.max(1, all.size()),
         kept.project().recoveries().size(),
         rates(kept));
+  }
+
+  /** What is known of those that are runs; empty if the project has none. */
+  static Optional<RunInputs> runs(Kept kept, List<UUID> documents) {
+    if (kept.project().sets() == null) {
+      return Optional.empty();
+    }
+    List<UUID> runs =
+        kept.recovery().history().documents(kept.project().id()).stream()
+            .filter(d -> documents.contains(d.id()) && kept.project().isRun(d.path()))
+            .map(JournalEntry.DocumentSet::id)
+            .toList();
+    int places = kept.project().recoveries().size();
+    return Optional.of(RunMeasure.of(kept.recovery().history(), runs, places));
   }
 
   private static Map<String, Long> rates(Kept kept) {

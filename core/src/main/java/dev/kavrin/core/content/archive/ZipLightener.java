@@ -2,7 +2,6 @@ package dev.kavrin.core.content.archive;
 
 import dev.kavrin.core.content.Lightener;
 import dev.kavrin.core.content.Unclosed;
-import dev.kavrin.core.units.Sizes;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -18,21 +17,32 @@ import java.util.List;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import java.util.zip.ZipOutputStream;
+import org.apache.commons.compress.archivers.zip.ZipFile;
 
 /**
  * ZIP archives (ISO/IEC 21320-1) without the entries whose path or name fits one of some patterns.
  */
 public final class ZipLightener implements Lightener {
-  private static final int MOST_NAMED = 20;
-
   private final List<PathMatcher> patterns;
+  private final List<PathMatcher> exceptions;
 
   /**
    * @param globs of entry paths or their last names, {@code *} for anything
    */
   public ZipLightener(List<String> globs) {
-    patterns =
-        globs.stream().map(g -> FileSystems.getDefault().getPathMatcher("glob:" + g)).toList();
+    this(globs, List.of());
+  }
+
+  /**
+   * @param exceptions the same, for entries that stay in all the same
+   */
+  public ZipLightener(List<String> globs, List<String> exceptions) {
+    this.patterns = matchers(globs);
+    this.exceptions = matchers(exceptions);
+  }
+
+  private static List<PathMatcher> matchers(List<String> globs) {
+    return globs.stream().map(g -> FileSystems.getDefault().getPathMatcher("glob:" + g)).toList();
   }
 
   @Override
@@ -43,11 +53,14 @@ public final class ZipLightener implements Lightener {
   private boolean isLeftOut(ZipEntry entry) {
     try {
       Path path = Path.of(entry.getName());
-      return !entry.isDirectory()
-          && patterns.stream().anyMatch(p -> p.matches(path) || p.matches(path.getFileName()));
+      return !entry.isDirectory() && isAny(patterns, path) && !isAny(exceptions, path);
     } catch (InvalidPathException odd) {
       return false;
     }
+  }
+
+  private static boolean isAny(List<PathMatcher> patterns, Path path) {
+    return patterns.stream().anyMatch(p -> p.matches(path) || p.matches(path.getFileName()));
   }
 
   private interface Use {
@@ -64,20 +77,21 @@ public final class ZipLightener implements Lightener {
   }
 
   @Override
-  public List<String> leavesOut(SeekableByteChannel in) throws IOException {
-    List<String> left = new ArrayList<>();
-    each(
-        in,
-        (entry, bytes) -> {
-          if (isLeftOut(entry)) {
-            long size = bytes.transferTo(OutputStream.nullOutputStream());
-            left.add("entry " + entry.getName() + ", " + Sizes.words(size));
-          }
-        });
-    if (left.size() > MOST_NAMED) {
-      int more = left.size() - MOST_NAMED;
-      left.subList(MOST_NAMED, left.size()).clear();
-      left.add("and " + more + " more entries");
+  public List<Left> left(SeekableByteChannel in) throws IOException {
+    List<Left> left = new ArrayList<>();
+    try (ZipFile zip =
+        ZipFile.builder()
+            .setSeekableByteChannel(new Unclosed(in))
+            .setIgnoreLocalFileHeader(true)
+            .get()) {
+      zip.getEntriesInPhysicalOrder()
+          .asIterator()
+          .forEachRemaining(
+              e -> {
+                if (isLeftOut(e)) {
+                  left.add(new Left("entry " + e.getName(), Math.max(0, e.getCompressedSize())));
+                }
+              });
     }
     return left;
   }

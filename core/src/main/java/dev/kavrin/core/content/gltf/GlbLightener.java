@@ -2,7 +2,6 @@ package dev.kavrin.core.content.gltf;
 
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Lightener;
-import dev.kavrin.core.units.Sizes;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
@@ -68,16 +67,16 @@ public final class GlbLightener implements Lightener {
   }
 
   @Override
-  public List<String> leavesOut(SeekableByteChannel in) throws IOException {
+  public List<Left> left(SeekableByteChannel in) throws IOException {
     Opened file = Opened.of(in);
     Set<Integer> pictures = file.pictures();
-    List<String> left = new ArrayList<>();
+    List<Left> left = new ArrayList<>();
     int number = 0;
     for (JsonNode image : file.json().path("images")) {
       int view = image.path("bufferView").asInt(-1);
       if (pictures.contains(view)) {
         long size = file.json().path("bufferViews").path(view).path("byteLength").asLong();
-        left.add("picture " + image.path("name").asString("" + number) + ", " + Sizes.words(size));
+        left.add(new Left("picture " + image.path("name").asString("" + number), size));
       }
       number++;
     }

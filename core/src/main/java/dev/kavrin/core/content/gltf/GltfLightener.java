@@ -2,7 +2,6 @@ package dev.kavrin.core.content.gltf;
 
 import dev.kavrin.core.content.Lightener;
 import dev.kavrin.core.content.Unclosed;
-import dev.kavrin.core.units.Sizes;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.channels.Channels;
@@ -48,13 +47,13 @@ public final class GltfLightener implements Lightener {
   }
 
   @Override
-  public List<String> leavesOut(SeekableByteChannel in) throws IOException {
-    List<String> left = new ArrayList<>();
+  public List<Left> left(SeekableByteChannel in) throws IOException {
+    List<Left> left = new ArrayList<>();
     int number = 0;
     for (JsonNode image : read(in).path("images")) {
       if (isWrittenInto(image)) {
         String name = image.path("name").asString("" + number);
-        left.add("picture " + name + ", " + Sizes.words(image.path("uri").asString().length()));
+        left.add(new Left("picture " + name, image.path("uri").asString().length()));
       }
       number++;
     }
