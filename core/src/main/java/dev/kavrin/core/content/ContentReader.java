@@ -2,6 +2,7 @@ package dev.kavrin.core.content;
 
 import dev.kavrin.core.content.Finding.Severity;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.util.List;
 
@@ -9,6 +10,15 @@ import java.util.List;
 public interface ContentReader {
   /** True if this reader takes files with that ending (lower case, no dot). */
   boolean reads(String ext);
+
+  /**
+   * True if a file of an ending nobody knows begins like one of this format.
+   *
+   * @param head its first bytes, little-endian, up to 64 of them
+   */
+  default boolean recognises(ByteBuffer head) {
+    return false;
+  }
 
   /**
    * Reads to the end, in memory that does not grow with the file beyond its structure. Faults of

@@ -1,26 +1,57 @@
 package dev.kavrin.core.health;
 
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
+import dev.kavrin.core.content.archive.StreamReader;
+import dev.kavrin.core.content.archive.ZipReader;
+import dev.kavrin.core.content.database.SqliteReader;
 import dev.kavrin.core.content.dxf.DxfReader;
+import dev.kavrin.core.content.field.VtkReader;
+import dev.kavrin.core.content.field.VtkXmlReader;
 import dev.kavrin.core.content.gltf.GlbReader;
 import dev.kavrin.core.content.hdf5.Hdf5Reader;
 import dev.kavrin.core.content.json.JsonReader;
+import dev.kavrin.core.content.markup.XmlReader;
+import dev.kavrin.core.content.mesh.ObjReader;
+import dev.kavrin.core.content.mesh.PlyReader;
+import dev.kavrin.core.content.mesh.StlReader;
+import dev.kavrin.core.content.picture.PngReader;
+import dev.kavrin.core.content.sound.RiffReader;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
-/** Reads a file through the reader of its format, or as opaque bytes. In this process. */
+/**
+ * Reads a file through the reader of its format, by its ending, else by its first bytes; or as
+ * opaque bytes. In this process.
+ */
 public final class HealthCheck implements Inspector {
   private static final List<ContentReader> READERS =
-      List.of(new GlbReader(), new DxfReader(), new JsonReader(), new Hdf5Reader());
-  private static final int BLOCK = 1 << 16;
+      List.of(
+          new GlbReader(),
+          new DxfReader(),
+          new JsonReader(),
+          new Hdf5Reader(),
+          new ObjReader(),
+          new StlReader(),
+          new PlyReader(),
+          new VtkReader(),
+          new VtkXmlReader(),
+          new ZipReader(),
+          StreamReader.gzip(),
+          StreamReader.zstandard(),
+          new PngReader(),
+          new RiffReader(),
+          new SqliteReader(),
+          new XmlReader());
+  private static final int HEAD = 64;
 
   private final Disk disk;
 
@@ -28,19 +59,30 @@ public final class HealthCheck implements Inspector {
     this.disk = disk;
   }
 
+  /** True if files of that ending (lower case, no dot) are read by a reader that knows them. */
+  public static boolean knows(String ext) {
+    return READERS.stream().anyMatch(r -> r.reads(ext));
+  }
+
   @Override
   public HealthReport inspect(Path file, String name) {
-    String ext = FileName.of(name).lowerExt();
     try (SeekableByteChannel in = disk.read(file)) {
-      for (ContentReader reader : READERS) {
-        if (reader.reads(ext)) {
-          return judged(reader.read(in));
-        }
-      }
-      return opaque(in);
+      Optional<ContentReader> reader = reader(in, FileName.of(name).lowerExt());
+      return reader.isPresent() ? judged(reader.get().read(in)) : opaque(in);
     } catch (IOException | OutOfMemoryError failed) {
       return HealthReport.uncheckable("Could not be read: " + failed.getMessage());
     }
+  }
+
+  private static Optional<ContentReader> reader(SeekableByteChannel in, String ext)
+      throws IOException {
+    for (ContentReader reader : READERS) {
+      if (reader.reads(ext)) {
+        return Optional.of(reader);
+      }
+    }
+    ByteBuffer head = Bytes.head(in, HEAD);
+    return READERS.stream().filter(r -> r.recognises(head)).findFirst();
   }
 
   private static HealthReport judged(ContentReader.Reading reading) {
@@ -52,37 +94,9 @@ public final class HealthCheck implements Inspector {
   }
 
   private static HealthReport opaque(SeekableByteChannel in) throws IOException {
-    List<Finding> findings = new ArrayList<>();
-    long size = in.size();
-    if (size == 0) {
-      findings.add(Finding.doubtful("empty", 0, "The file is empty: 0 bytes."));
-    } else {
-      long zeros = zeroTail(in, size);
-      if (zeros == size || zeros >= BLOCK) {
-        findings.add(
-            Finding.doubtful(
-                "zero-tail", size - zeros, "Its last " + zeros + " bytes are all zero."));
-      }
-    }
+    List<Finding> findings = ZeroRuns.in(in);
+    boolean odd = findings.stream().anyMatch(f -> f.severity() == Finding.Severity.DOUBTFUL);
     return new HealthReport(
-        findings.isEmpty() ? Verdict.NO_FAULT : Verdict.DOUBTFUL, findings, Inventory.OPAQUE);
-  }
-
-  private static long zeroTail(SeekableByteChannel in, long size) throws IOException {
-    ByteBuffer buffer = ByteBuffer.allocate(BLOCK);
-    long zeros = 0;
-    while (zeros < size) {
-      int count = (int) Math.min(BLOCK, size - zeros);
-      buffer.clear().limit(count);
-      in.position(size - zeros - count);
-      while (buffer.hasRemaining() && in.read(buffer) >= 0) {}
-      for (int i = count - 1; i >= 0; i--) {
-        if (buffer.get(i) != 0) {
-          return zeros + (count - 1 - i);
-        }
-      }
-      zeros += count;
-    }
-    return zeros;
+        odd ? Verdict.DOUBTFUL : Verdict.NO_FAULT, findings, Inventory.OPAQUE);
   }
 }

@@ -13,10 +13,21 @@ import java.util.Optional;
 public record Evidence(Kind kind, Span span, String raw) {
   /** Strongest first. */
   public enum Kind {
-    SEEN_AS_NEW,
-    TIME_INSIDE,
-    TIME_IN_NAME,
-    MODIFIED
+    SEEN_AS_NEW("Kavrin saw it as new"),
+    TIME_INSIDE("the time inside it"),
+    FAMILY("its number"),
+    TIME_IN_NAME("its name"),
+    MODIFIED("the file system");
+
+    private final String words;
+
+    Kind(String words) {
+      this.words = words;
+    }
+
+    public String words() {
+      return words;
+    }
   }
 
   /** The strongest; among equals the earliest, since a copy can only be later than the work. */

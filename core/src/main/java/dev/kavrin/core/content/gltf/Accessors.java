@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -164,7 +165,7 @@ final class Accessors {
       int n = Math.min(perRead, range.count() - done);
       int bytes = (n - 1) * range.stride() + range.size();
       ByteBuffer buffer =
-          GlbContainer.bytes(in, range.offset() + (long) done * range.stride(), bytes);
+          Bytes.at(in, range.offset() + (long) done * range.stride(), bytes);
       for (int e = 0; e < n; e++) {
         for (int c = 0; c < range.components(); c++) {
           action.number(buffer, e * range.stride() + c * size, (done + e) * range.components() + c);
@@ -208,6 +209,6 @@ final class Accessors {
             && length <= most
             && container.binOffset() >= 0
             && offset + length <= container.binOffset() + container.binPresent();
-    return there ? GlbContainer.bytes(in, offset, (int) length).array() : null;
+    return there ? Bytes.at(in, offset, (int) length).array() : null;
   }
 }

@@ -1,11 +1,11 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.channels.SeekableByteChannel;
 import java.util.List;
 
@@ -30,7 +30,7 @@ record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclar
       findings.add(Finding.damaged("empty", 0, "The file is empty: 0 bytes."));
       return NOTHING;
     }
-    ByteBuffer header = bytes(in, 0, (int) Math.min(12, size));
+    ByteBuffer header = Bytes.at(in, 0, (int) Math.min(12, size));
     if (size < 12) {
       boolean starts = size < 4 || header.getInt(0) == MAGIC;
       findings.add(
@@ -99,7 +99,7 @@ record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclar
     long binPresent = 0;
     long binDeclared = 0;
     for (int index = 0; at + 8 <= size; index++) {
-      ByteBuffer head = bytes(in, at, 8);
+      ByteBuffer head = Bytes.at(in, at, 8);
       long length = Integer.toUnsignedLong(head.getInt(0));
       int type = head.getInt(4);
       long present = Math.min(length, size - at - 8);
@@ -123,7 +123,7 @@ record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclar
               Finding.doubtful("structure-size", at, "Its structure is too large to read here."));
           return NOTHING;
         }
-        json = bytes(in, at + 8, (int) length).array();
+        json = Bytes.at(in, at + 8, (int) length).array();
       } else if (type == BIN && binOffset < 0) {
         binOffset = at + 8;
         binPresent = present;
@@ -142,14 +142,4 @@ record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclar
   }
 
   /** Reads exactly {@code count} bytes, little-endian. */
-  static ByteBuffer bytes(SeekableByteChannel in, long at, int count) throws IOException {
-    ByteBuffer buffer = ByteBuffer.allocate(count).order(ByteOrder.LITTLE_ENDIAN);
-    in.position(at);
-    while (buffer.hasRemaining()) {
-      if (in.read(buffer) < 0) {
-        throw new IOException("The file became shorter while it was read");
-      }
-    }
-    return buffer.flip();
-  }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Lightener;
 import java.io.IOException;
@@ -151,7 +152,7 @@ public final class GlbLightener implements Lightener {
       throws IOException {
     for (long done = 0; done < length; ) {
       int count = (int) Math.min(BLOCK, length - done);
-      out.write(GlbContainer.bytes(in, from + done, count).array(), 0, count);
+      out.write(Bytes.at(in, from + done, count).array(), 0, count);
       done += count;
     }
   }

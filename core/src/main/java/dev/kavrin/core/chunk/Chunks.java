@@ -1,0 +1,73 @@
+package dev.kavrin.core.chunk;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.SplittableRandom;
+
+/**
+ * Cuts a stream where its content says, so that an insertion moves no cut but those around it.
+ * FastCDC with normalised chunking: W. Xia et al., USENIX ATC 2016 (from memory).
+ */
+public final class Chunks {
+  static final int SHORTEST = 256;
+  static final int USUAL = 1 << 10;
+  static final int LONGEST = 8 << 10;
+  private static final long[] GEAR = new SplittableRandom(0x6B6176).longs(256).toArray();
+  private static final long BEFORE_USUAL = mask(12);
+  private static final long AFTER_USUAL = mask(8);
+
+  private Chunks() {}
+
+  /** Takes chunks in the order of the stream. */
+  @FunctionalInterface
+  public interface Taker {
+    /** The bytes are valid during the call only. */
+    void take(byte[] bytes, int offset, int length);
+  }
+
+  /** So many bits, spread over the upper half where the rolling sum knows most. */
+  private static long mask(int bits) {
+    long mask = 0;
+    for (int i = 0; i < bits; i++) {
+      mask |= 1L << (63 - 2 * i);
+    }
+    return mask;
+  }
+
+  /** Reads to the end; memory does not grow with the stream. */
+  public static void cut(InputStream in, Taker taker) throws IOException {
+    byte[] buffer = new byte[4 * LONGEST];
+    int filled = 0;
+    boolean more = true;
+    while (more || filled > 0) {
+      while (more && filled < buffer.length) {
+        int n = in.read(buffer, filled, buffer.length - filled);
+        more = n >= 0;
+        filled += Math.max(0, n);
+      }
+      int at = 0;
+      while (filled - at >= LONGEST || !more && at < filled) {
+        int length = length(buffer, at, Math.min(LONGEST, filled - at));
+        taker.take(buffer, at, length);
+        at += length;
+      }
+      System.arraycopy(buffer, at, buffer, 0, filled - at);
+      filled -= at;
+    }
+  }
+
+  private static int length(byte[] bytes, int from, int most) {
+    if (most <= SHORTEST) {
+      return most;
+    }
+    long sum = 0;
+    int usual = Math.min(USUAL, most);
+    for (int i = SHORTEST; i < most; i++) {
+      sum = (sum << 1) + GEAR[bytes[from + i] & 0xFF];
+      if ((sum & (i < usual ? BEFORE_USUAL : AFTER_USUAL)) == 0) {
+        return i + 1;
+      }
+    }
+    return most;
+  }
+}

@@ -1,0 +1,2 @@
+/** Databases in one file. */
+package dev.kavrin.core.content.database;

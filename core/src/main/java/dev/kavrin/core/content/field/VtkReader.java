@@ -1,0 +1,210 @@
+package dev.kavrin.core.content.field;
+
+import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.Measure;
+import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.Readings;
+import java.io.BufferedInputStream;
+import java.io.EOFException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.SeekableByteChannel;
+import java.util.Locale;
+import java.util.Map;
+
+/**
+ * VTK in its legacy form, text or binary: every block of numbers its keywords count must be there.
+ * Source: "The VTK User's Guide", chapter 19, "Simple Legacy Formats".
+ */
+public final class VtkReader implements ContentReader {
+  private static final int LONGEST_LINE = 1 << 14;
+
+  @Override
+  public boolean reads(String ext) {
+    return ext.equals("vtk");
+  }
+
+  @Override
+  public Reading read(SeekableByteChannel in) throws IOException {
+    Readings readings = new Readings("vtk");
+    if (in.size() == 0) {
+      return readings.empty();
+    }
+    try {
+      return new Walk(new BufferedInputStream(Bytes.from(in, 0), 1 << 16), readings).through();
+    } catch (EOFException cut) {
+      return readings.cutShort(in.size(), "It ends before all that it counts.");
+    } catch (IllegalArgumentException broken) {
+      return readings.broken(-1, "It cannot be read: " + broken.getMessage() + ".");
+    }
+  }
+
+  /** One pass from keyword to keyword. */
+  private static final class Walk {
+    private final InputStream in;
+    private final Readings readings;
+    private boolean binary;
+    private long tuples;
+    private long odd;
+    private boolean ended;
+
+    Walk(InputStream in, Readings readings) {
+      this.in = in;
+      this.readings = readings;
+    }
+
+    Reading through() throws IOException {
+      if (!line().startsWith("# vtk DataFile Version")) {
+        throw new IllegalArgumentException("it does not begin like a VTK file");
+      }
+      line();
+      binary = line().strip().equalsIgnoreCase("BINARY");
+      boolean structured = false;
+      for (String text = keyword(); text != null; text = keyword()) {
+        String[] words = text.strip().split("\\s+");
+        structured |= block(words, readings);
+      }
+      if (!structured) {
+        throw new EOFException();
+      }
+      if (odd > 0) {
+        readings.found(
+            Finding.doubtful(
+                "not-a-number", -1, odd + " of its values are no numbers: the run diverged."));
+      }
+      return readings.done();
+    }
+
+    /** True for the block that says what it is about. */
+    private boolean block(String[] words, Readings readings) throws IOException {
+      switch (words[0].toUpperCase(Locale.ROOT)) {
+        case "DATASET" -> {
+          return true;
+        }
+        case "POINTS" -> numbers(words, 3 * number(words, 1), type(words, 2));
+        case "X_COORDINATES", "Y_COORDINATES", "Z_COORDINATES" ->
+            numbers(words, number(words, 1), type(words, 2));
+        case "CELLS", "POLYGONS", "LINES", "VERTICES", "TRIANGLE_STRIPS" ->
+            numbers(words, number(words, 2), "int");
+        case "CELL_TYPES" -> numbers(words, number(words, 1), "int");
+        case "POINT_DATA", "CELL_DATA" -> tuples = number(words, 1);
+        case "SCALARS" -> {
+          long each = words.length > 3 ? number(words, 3) : 1;
+          line();
+          field(words, each);
+        }
+        case "VECTORS", "NORMALS" -> field(words, 3);
+        case "TENSORS" -> field(words, 9);
+        case "FIELD" -> {
+          for (long i = number(words, 2); i > 0; i--) {
+            String[] array = keyword() == null ? new String[0] : last.strip().split("\\s+");
+            if (array.length < 4) {
+              throw new EOFException();
+            }
+            numbers(array, number(array, 1) * number(array, 2), array[3]);
+          }
+        }
+        case "DIMENSIONS", "ORIGIN", "SPACING", "ASPECT_RATIO", "METADATA", "INFORMATION",
+            "LOOKUP_TABLE", "NAME", "DATA" -> {
+          return false;
+        }
+        default -> throw new IllegalArgumentException("unknown keyword " + words[0]);
+      }
+      return false;
+    }
+
+    private void field(String[] words, long each) throws IOException {
+      numbers(words, tuples * each, type(words, 2));
+      readings.part(
+          Part.of(
+              words[1],
+              null,
+              words[1],
+              "field",
+              Map.of("values", new Measure(tuples * each, "")),
+              null));
+    }
+
+    private static long number(String[] words, int at) {
+      if (words.length <= at) {
+        throw new IllegalArgumentException(words[0] + " without its count");
+      }
+      return Long.parseLong(words[at]);
+    }
+
+    private static String type(String[] words, int at) {
+      return words.length > at ? words[at] : "float";
+    }
+
+    private void numbers(String[] what, long count, String type) throws IOException {
+      if (count < 0) {
+        throw new IllegalArgumentException(what[0] + " of " + count);
+      }
+      if (binary) {
+        in.skipNBytes(count * width(type));
+        return;
+      }
+      for (long i = 0; i < count; i++) {
+        double value = Double.parseDouble(word().replaceFirst("(?i)^([+-]?)nan$", "NaN"));
+        odd += Double.isFinite(value) ? 0 : 1;
+      }
+    }
+
+    private static int width(String type) {
+      return switch (type.toLowerCase(Locale.ROOT)) {
+        case "char", "unsigned_char" -> 1;
+        case "short", "unsigned_short" -> 2;
+        case "int", "unsigned_int", "float" -> 4;
+        case "long", "unsigned_long", "double", "vtkidtype" -> 8;
+        default -> throw new IllegalArgumentException("unknown type " + type);
+      };
+    }
+
+    private String word() throws IOException {
+      StringBuilder word = new StringBuilder();
+      for (int c = in.read(); ; c = in.read()) {
+        if (c > ' ') {
+          word.append((char) c);
+          if (word.length() > LONGEST_LINE) {
+            throw new IllegalArgumentException("a word without an end");
+          }
+        } else if (!word.isEmpty()) {
+          return word.toString();
+        } else if (c < 0) {
+          throw new EOFException();
+        }
+      }
+    }
+
+    private String last = "";
+
+    /** The next line with anything on it, null at the end. */
+    private String keyword() throws IOException {
+      while (!ended) {
+        String text = line();
+        if (!text.isBlank()) {
+          last = text;
+          return text;
+        }
+      }
+      return null;
+    }
+
+    private String line() throws IOException {
+      StringBuilder text = new StringBuilder();
+      for (int c = in.read(); c != '\n'; c = in.read()) {
+        if (c < 0) {
+          ended = true;
+          break;
+        }
+        text.append((char) c);
+        if (text.length() > LONGEST_LINE) {
+          throw new IllegalArgumentException("a line without an end");
+        }
+      }
+      return text.toString();
+    }
+  }
+}

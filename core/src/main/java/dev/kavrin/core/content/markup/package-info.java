@@ -1,0 +1,2 @@
+/** Markup: XML and what is written in it. */
+package dev.kavrin.core.content.markup;

@@ -1,0 +1,114 @@
+package dev.kavrin.core.content.mesh;
+
+import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.Readings;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.charset.StandardCharsets;
+
+/**
+ * STL, both kinds: 84 + 50·n bytes, or the text form to its {@code endsolid}. Source: M. Burns,
+ * "Automated Fabrication", 1993, section 6.5 (from memory).
+ */
+public final class StlReader implements ContentReader {
+  private static final int HEADER = 84;
+  private static final int FACET = 50;
+  private static final int AT_ONCE = 1000;
+
+  @Override
+  public boolean reads(String ext) {
+    return ext.equals("stl");
+  }
+
+  @Override
+  public Reading read(SeekableByteChannel in) throws IOException {
+    Readings readings = new Readings("stl");
+    long size = in.size();
+    if (size == 0) {
+      return readings.empty();
+    }
+    long facets = size < HEADER ? -1 : Integer.toUnsignedLong(Bytes.at(in, 80, 4).getInt());
+    if (facets >= 0 && HEADER + FACET * facets == size) {
+      return binary(in, facets, readings);
+    }
+    String start = StandardCharsets.ISO_8859_1.decode(Bytes.head(in, 512)).toString().strip();
+    if (start.startsWith("solid") && !start.contains("\0")) {
+      return text(in, readings);
+    }
+    if (facets >= 0 && HEADER + FACET * facets > size) {
+      return readings.cutShort(
+          size, "Its head tells of " + facets + " facets, " + (HEADER + FACET * facets) + " bytes.");
+    }
+    return readings.broken(0, "Its size of " + size + " bytes does not fit its number of facets.");
+  }
+
+  private static Reading binary(SeekableByteChannel in, long facets, Readings readings)
+      throws IOException {
+    PointTally tally = new PointTally();
+    InputStream bytes = Bytes.from(in, HEADER);
+    byte[] block = new byte[FACET * AT_ONCE];
+    ByteBuffer numbers = ByteBuffer.wrap(block).order(ByteOrder.LITTLE_ENDIAN);
+    for (long done = 0; done < facets; ) {
+      int count = (int) Math.min(AT_ONCE, facets - done);
+      if (bytes.readNBytes(block, 0, count * FACET) < count * FACET) {
+        return readings.cutShort(in.size(), "It ends inside its facets.");
+      }
+      for (int i = 0; i < count; i++) {
+        for (int corner = 0; corner < 3; corner++) {
+          int at = i * FACET + 12 + corner * 12;
+          tally.point(numbers.getFloat(at), numbers.getFloat(at + 4), numbers.getFloat(at + 8));
+        }
+      }
+      tally.hash(block, count * FACET);
+      done += count;
+    }
+    return tally.into(readings, facets);
+  }
+
+  private static Reading text(SeekableByteChannel in, Readings readings) throws IOException {
+    PointTally tally = new PointTally();
+    BufferedReader lines =
+        new BufferedReader(
+            new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1));
+    long facets = 0;
+    int corners = 0;
+    boolean open = false;
+    long line = 0;
+    for (String text = lines.readLine(); text != null; text = lines.readLine()) {
+      line++;
+      String[] words = text.strip().split("\\s+");
+      switch (words[0].toLowerCase(java.util.Locale.ROOT)) {
+        case "solid" -> open = true;
+        case "endsolid" -> open = false;
+        case "vertex" -> {
+          if (words.length < 4 || !tally.point(words[1], words[2], words[3])) {
+            return readings.broken(-1, "Line " + line + " is no vertex.");
+          }
+          corners++;
+        }
+        case "endfacet" -> {
+          if (corners != 3) {
+            return readings.broken(-1, "The facet at line " + line + " has " + corners + " corners.");
+          }
+          facets++;
+          corners = 0;
+        }
+        case "facet", "outer", "endloop", "" -> {}
+        default -> {
+          return readings.broken(-1, "Line " + line + " is no STL.");
+        }
+      }
+      tally.hash(text.strip().getBytes(StandardCharsets.ISO_8859_1));
+    }
+    if (open || corners != 0) {
+      return readings.cutShort(in.size(), "It ends before its end mark.");
+    }
+    return tally.into(readings, facets);
+  }
+}

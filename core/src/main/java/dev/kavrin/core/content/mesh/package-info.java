@@ -1,0 +1,2 @@
+/** Surfaces in plain exchange formats. */
+package dev.kavrin.core.content.mesh;

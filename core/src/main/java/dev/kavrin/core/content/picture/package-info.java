@@ -1,0 +1,2 @@
+/** Pictures. */
+package dev.kavrin.core.content.picture;

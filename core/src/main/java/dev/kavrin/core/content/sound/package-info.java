@@ -1,0 +1,2 @@
+/** Sound and other RIFF containers. */
+package dev.kavrin.core.content.sound;
