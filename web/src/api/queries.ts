@@ -8,6 +8,7 @@ import {
 } from "@tanstack/react-query";
 import { api, data } from "./client";
 import type {
+  ClearOut,
   JsonNode,
   OutcomeView,
   PlaceHours,
@@ -119,6 +120,46 @@ export const useTakeSheet = (project: Project) => {
     onSuccess: () => queries.invalidateQueries(),
   });
 };
+
+/** Looking everywhere at once, and what that found. */
+export function useSearch() {
+  const queries = useQueryClient();
+  const onSuccess = () => queries.invalidateQueries();
+  return {
+    search: useQuery({ queryKey: ["search"], queryFn: () => data(api.GET("/api/search")) }),
+    begin: useMutation({ mutationFn: () => data(api.POST("/api/search")), onSuccess }),
+    cancel: useMutation({ mutationFn: () => data(api.DELETE("/api/search")), onSuccess }),
+    decide: useMutation({
+      mutationFn: ({ id, accepted }: { id: string; accepted: boolean }) =>
+        data(api.POST("/api/strays/{id}", { params: { path: { id } }, body: { accepted } })),
+      onSuccess,
+    }),
+    lookIn: useMutation({
+      mutationFn: (path: string) => data(api.POST("/api/search/places", { body: { path } })),
+      onSuccess,
+    }),
+  };
+}
+
+/** Being rid of copies: shown first, then done. */
+export function useClearOut(project: string, wish: ClearOut, enabled: boolean) {
+  const queries = useQueryClient();
+  const params = { path: { id: project } };
+  return {
+    preview: useQuery({
+      queryKey: ["clear-out", project, wish],
+      queryFn: () =>
+        data(api.POST("/api/projects/{id}/clear-out/preview", { params, body: { wish } })),
+      enabled,
+      placeholderData: keepPreviousData,
+    }),
+    apply: useMutation({
+      mutationFn: (body: { wish: ClearOut; digest: string }) =>
+        data(api.POST("/api/projects/{id}/clear-out", { params, body })),
+      onSuccess: () => queries.invalidateQueries(),
+    }),
+  };
+}
 
 export const usePlanVersions = (project: string) =>
   useQuery({

@@ -2,8 +2,10 @@ import { Box, Table, Text } from "@chakra-ui/react";
 import { usePlaces, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
+import { ClearOut } from "./ClearOut";
 import { Hours } from "./Hours";
 import { Layout } from "./Layout";
+import { Search } from "./Search";
 import { useNow } from "../shared/useNow";
 import { count, moment, size } from "../shared/words";
 
@@ -86,13 +88,19 @@ export function Places() {
                 </Table.Cell>
                 <Table.Cell>
                   {p.serves.join(", ")}
-                  {p.project && <Layout project={p.project} name={p.serves.join(", ")} />}
+                  {p.project && (
+                    <>
+                      <Layout project={p.project} name={p.serves.join(", ")} />
+                      <ClearOut project={p.project} name={p.serves.join(", ")} />
+                    </>
+                  )}
                 </Table.Cell>
               </Table.Row>
             ))}
           </Table.Body>
         </Table.Root>
       </Box>
+      <Search />
     </Box>
   );
 }

@@ -1,4 +1,5 @@
-import { Box, Field, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
+import { Box, Field, Flex, Input, NativeSelect, Text, Textarea } from "@chakra-ui/react";
+import { useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Leftover, Matches } from "../api/schema";
 import { api, data } from "../api/client";
@@ -55,6 +56,64 @@ function useMatches(at: Where | undefined, leftovers: Leftover[]) {
     retry: false,
     placeholderData: keepPreviousData,
   });
+}
+
+/** Names of copies go in, the pattern they were made by comes out. */
+function PasteNames({ onTake }: { onTake: (pattern: string) => void }) {
+  const [text, setText] = useState<string>();
+  const names = useSettled(text ?? "")
+    .split("\n")
+    .map((n) => n.trim())
+    .filter(Boolean);
+  const guesses = useQuery({
+    queryKey: ["names", names],
+    queryFn: () => data(api.POST("/api/programs/names", { body: { names } })),
+    enabled: names.length > 0,
+    retry: false,
+  });
+  if (text === undefined) {
+    return (
+      <Side size="xs" mr="2" onClick={() => setText("")}>
+        propose a pattern from names
+      </Side>
+    );
+  }
+  return (
+    <Box my="2">
+      <Textarea
+        size="sm"
+        rows={3}
+        fontFamily="mono"
+        fontSize="12px"
+        borderColor="hairline"
+        aria-label="Names of copies, one a line"
+        placeholder="paste two or three file names of copies, one a line"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {names.length > 0 && guesses.data?.length === 0 && (
+        <Text fontSize="12px" color="muted">
+          None of these names holds the name of a document that is known.
+        </Text>
+      )}
+      {guesses.data?.slice(0, 3).map((g) => (
+        <Flex key={g.document + g.pattern} gap="2" fontSize="13px" align="center" mt="1">
+          <Text fontFamily="mono">{g.pattern}</Text>
+          <Text color="muted">
+            fits {g.fits} of {names.length}, for {g.document}
+          </Text>
+          <Quiet
+            onClick={() => {
+              onTake(g.pattern);
+              setText(undefined);
+            }}
+          >
+            take it
+          </Quiet>
+        </Flex>
+      ))}
+    </Box>
+  );
 }
 
 /** What a kind of leftover finds on disk now. */
@@ -162,6 +221,11 @@ export function SheetFields({
           {matches.data?.[i] && <Finds matches={matches.data[i]} />}
         </Box>
       ))}
+      <PasteNames
+        onTake={(pattern) =>
+          set({ leftovers: [...form.leftovers, { kind: "AUTOSAVE", folder: ".", pattern }] })
+        }
+      />
       <Side
         size="xs"
         onClick={() =>

@@ -58,6 +58,18 @@ export function Inspector(props: {
         </Text>
         <Health verdict={state.verdict} />
         {state.step && <StepFiles step={state.step} />}
+        {state.toldBy && (
+          <Text fontSize="12px" color="muted">
+            {state.orderKnown
+              ? `Its time is told by ${state.toldBy}.`
+              : "Nothing tells whether it is older or newer than its neighbours: its times were lost when it was copied."}
+          </Text>
+        )}
+        {state.contradictions.map((c) => (
+          <Text key={c} fontSize="12px" color="caution">
+            ▲ {c.charAt(0).toUpperCase() + c.slice(1)}.
+          </Text>
+        ))}
         {state.findings.map((f) => (
           <Text key={f.code} fontSize="13px" mt="1">
             {f.words}{" "}

@@ -114,8 +114,8 @@ export function StateTable(props: {
                     {moment(s.workTo, props.zone, props.now)}
                   </Box>
                 </Table.Cell>
-                <Table.Cell whiteSpace="nowrap">
-                  {whenWords(s.workTo, props.crash, props.now)}
+                <Table.Cell whiteSpace="nowrap" color={s.orderKnown ? "ink" : "caution"}>
+                  {s.orderKnown ? whenWords(s.workTo, props.crash, props.now) : "order unknown"}
                 </Table.Cell>
                 <Table.Cell color="muted">{foundAs(s)}</Table.Cell>
                 <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">

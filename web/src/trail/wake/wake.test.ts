@@ -27,6 +27,8 @@ function trail(
       links: [],
       marks: [],
       keptBecause: "",
+      contradictions: [],
+      orderKnown: true,
       copies: s.kinds.map((kind) => ({
         id: `${i}-${kind}`,
         kind,

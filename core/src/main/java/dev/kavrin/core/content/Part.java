@@ -29,7 +29,8 @@ public record Part(
     String surface,
     boolean readable) {
 
-  private static final Set<String> COUNTED = Set.of("mesh", "layer", "field", "setting", "entry", "table");
+  private static final Set<String> COUNTED =
+      Set.of("mesh", "layer", "field", "setting", "entry", "table");
 
   /** A part that stands nowhere in space. */
   public static Part of(

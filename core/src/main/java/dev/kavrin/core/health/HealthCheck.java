@@ -96,7 +96,6 @@ public final class HealthCheck implements Inspector {
   private static HealthReport opaque(SeekableByteChannel in) throws IOException {
     List<Finding> findings = ZeroRuns.in(in);
     boolean odd = findings.stream().anyMatch(f -> f.severity() == Finding.Severity.DOUBTFUL);
-    return new HealthReport(
-        odd ? Verdict.DOUBTFUL : Verdict.NO_FAULT, findings, Inventory.OPAQUE);
+    return new HealthReport(odd ? Verdict.DOUBTFUL : Verdict.NO_FAULT, findings, Inventory.OPAQUE);
   }
 }

@@ -12,6 +12,9 @@ import java.util.List;
  * do and be about as large. That makes it doubtful at most.
  */
 public final class Siblings {
+  /** Code of the finding of a long run of zeros. */
+  public static final String HOLE = ZeroRuns.HOLE;
+
   private static final int FEWEST = 3;
   private static final int BEGINNING = 4;
   private static final double SMALL = 0.6;
@@ -26,10 +29,7 @@ public final class Siblings {
    */
   public record Looks(long size, byte[] head, boolean hole) {
     public static Looks of(long size, byte[] head, HealthReport report) {
-      return new Looks(
-          size,
-          head,
-          report.findings().stream().anyMatch(f -> f.code().equals(ZeroRuns.HOLE)));
+      return new Looks(size, head, report.findings().stream().anyMatch(f -> f.code().equals(HOLE)));
     }
   }
 
@@ -54,7 +54,11 @@ public final class Siblings {
           Finding.doubtful(
               "small",
               own.size(),
-              "It has " + Sizes.words(own.size()) + ", those before it had " + Sizes.words(median) + "."));
+              "It has "
+                  + Sizes.words(own.size())
+                  + ", those before it had "
+                  + Sizes.words(median)
+                  + "."));
     }
     if (own.hole() && before.stream().noneMatch(Looks::hole)) {
       findings.add(

@@ -34,6 +34,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.LayoutSet.class, name = "layout"),
   @Type(value = JournalEntry.SettingsPut.class, name = "settings"),
   @Type(value = JournalEntry.Left.class, name = "left"),
+  @Type(value = JournalEntry.TieDecided.class, name = "tie"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
 public sealed interface JournalEntry {
@@ -57,6 +58,15 @@ public sealed interface JournalEntry {
       this(at, id, project, path, false);
     }
   }
+
+  /**
+   * A person said whether a content found elsewhere belongs to a document.
+   *
+   * @param path where it was found
+   */
+  record TieDecided(
+      Instant at, UUID document, ContentId content, String path, boolean accepted, String who)
+      implements JournalEntry {}
 
   /** What a state leaned on when it was copied. */
   record LinksSeen(Instant at, UUID document, String state, List<Leaned> links)

@@ -3,6 +3,7 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
 import dev.kavrin.core.plan.Plan;
@@ -14,6 +15,7 @@ import java.time.InstantSource;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 
 /**
@@ -84,6 +86,41 @@ public final class Keeper {
       if (decision.dropped().contains(capture.state())) {
         drop(folder, capture, "no longer kept by the plan");
         dropped.add(capture);
+      }
+    }
+    return dropped;
+  }
+
+  /** What clearing out would drop of a document in its first folder; nothing is done. */
+  public KeepDecision decide(ClearOut wish, UUID document) {
+    return decide(wish, document, recoveries.history());
+  }
+
+  private KeepDecision decide(ClearOut wish, UUID document, History history) {
+    return KeepDecision.of(
+        wish.rule(clock.instant(), history.keepSets(document)), history.keepStates(document));
+  }
+
+  /**
+   * Drops what a person wants to be rid of, in every folder that holds all there is.
+   *
+   * @param states those that were shown to go; others stay even if the wish would take them now
+   * @return dropped copies; none where the protecting copy fails its re-reading
+   */
+  public synchronized List<CaptureRecord> clearOut(
+      ClearOut wish, UUID document, Set<String> states, String who) throws IOException {
+    List<CaptureRecord> dropped = new ArrayList<>();
+    for (RecoveryFolder folder : recoveries.current()) {
+      History history = folder.history();
+      List<String> going = decide(wish, document, history).dropped();
+      if (folder.held().get() || going.isEmpty() || !protectedByWholeCopy(folder, document)) {
+        continue;
+      }
+      for (CaptureRecord capture : history.captures(document)) {
+        if (going.contains(capture.state()) && states.contains(capture.state())) {
+          drop(folder, capture, "cleared out by " + who);
+          dropped.add(capture);
+        }
       }
     }
     return dropped;

@@ -130,8 +130,7 @@ public final class Chronicle {
               copy.path().getFileName().toString()));
     }
     all.add(
-        new Evidence(
-            Evidence.Kind.MODIFIED, Span.at(copy.modified()), copy.modified().toString()));
+        new Evidence(Evidence.Kind.MODIFIED, Span.at(copy.modified()), copy.modified().toString()));
     return all;
   }
 

@@ -67,10 +67,7 @@ public final class Ties {
     private boolean isDocument(String fileName) {
       return rule.stream()
           .anyMatch(
-              r ->
-                  FileSystems.getDefault()
-                      .getPathMatcher("glob:" + r)
-                      .matches(Path.of(fileName)));
+              r -> FileSystems.getDefault().getPathMatcher("glob:" + r).matches(Path.of(fileName)));
     }
 
     private double shared(Stranger file) {
@@ -238,8 +235,7 @@ public final class Ties {
 
   private boolean isItselfADocument(Path file, String name) {
     return !name.startsWith(".")
-        && subjects.stream()
-            .anyMatch(s -> file.startsWith(s.project()) && s.isDocument(name));
+        && subjects.stream().anyMatch(s -> file.startsWith(s.project()) && s.isDocument(name));
   }
 
   private Optional<Tie> byContent(Subject subject, Stranger file) {

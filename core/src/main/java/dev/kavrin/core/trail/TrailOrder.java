@@ -197,8 +197,7 @@ public final class TrailOrder {
     bounds.forEach(
         (state, between) -> {
           boolean open =
-              placed.values().stream()
-                  .anyMatch(o -> !o.state().equals(state) && between.hold(o));
+              placed.values().stream().anyMatch(o -> !o.state().equals(state) && between.hold(o));
           if (open) {
             placed.computeIfPresent(state, (s, p) -> p.unknown());
           }
@@ -235,7 +234,8 @@ public final class TrailOrder {
             last == null && next != null
                 ? next.minusNanos(row.size() - i)
                 : later(between.lo(), last);
-        placed.put(own.state(), own.within(between).ordered(last).but(copied(own, number, between)));
+        placed.put(
+            own.state(), own.within(between).ordered(last).but(copied(own, number, between)));
         if (anchored) {
           bounds.put(own.state(), new Bounds(before, next, family));
         }

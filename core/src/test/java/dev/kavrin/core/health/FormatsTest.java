@@ -36,8 +36,8 @@ import javax.xml.transform.TransformerFactory;
 import javax.xml.transform.dom.DOMSource;
 import javax.xml.transform.stream.StreamResult;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -76,7 +76,10 @@ class FormatsTest {
         try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(file))) {
           for (String name : new String[] {"scene.txt", "pictures/oak.bin", "notes.txt"}) {
             zip.putNextEntry(new ZipEntry(name));
-            zip.write(name.endsWith("bin") ? noise(9_000, 1) : lines(400).getBytes(StandardCharsets.UTF_8));
+            zip.write(
+                name.endsWith("bin")
+                    ? noise(9_000, 1)
+                    : lines(400).getBytes(StandardCharsets.UTF_8));
             zip.closeEntry();
           }
         }
@@ -112,12 +115,10 @@ class FormatsTest {
         }
       }
       case "xml" -> {
-        var document =
-            DocumentBuilderFactory.newInstance().newDocumentBuilder().newDocument();
+        var document = DocumentBuilderFactory.newInstance().newDocumentBuilder().newDocument();
         var root = document.appendChild(document.createElement("incline"));
         for (int i = 0; i < 300; i++) {
-          root.appendChild(document.createElement("sleeper"))
-              .setTextContent("at " + i + " m");
+          root.appendChild(document.createElement("sleeper")).setTextContent("at " + i + " m");
         }
         TransformerFactory.newInstance()
             .newTransformer()
@@ -243,7 +244,8 @@ class FormatsTest {
       }
     }
     StringBuilder line = new StringBuilder("Damage found in " + ext + ":");
-    found.forEach((k, n) -> line.append(' ').append(k).append(' ').append(n[0]).append('/').append(n[1]));
+    found.forEach(
+        (k, n) -> line.append(' ').append(k).append(' ').append(n[0]).append('/').append(n[1]));
     System.out.println(line);
   }
 
@@ -275,11 +277,14 @@ class FormatsTest {
     byte[] usual = {'T', 'R', 'N', '1'};
     var sibling = new Siblings.Looks(210_000, usual, false);
     var before = List.of(sibling, sibling, sibling);
-    assertThat(Siblings.compare(report, new Siblings.Looks(200_000, usual, false), before).verdict())
+    assertThat(
+            Siblings.compare(report, new Siblings.Looks(200_000, usual, false), before).verdict())
         .isEqualTo(Verdict.NO_FAULT);
-    assertThat(verdicts(report, new Siblings.Looks(200_000, new byte[] {0, 0, 0, 0}, false), before))
+    assertThat(
+            verdicts(report, new Siblings.Looks(200_000, new byte[] {0, 0, 0, 0}, false), before))
         .contains("first-bytes");
-    assertThat(verdicts(report, new Siblings.Looks(90_000, usual, false), before)).contains("small");
+    assertThat(verdicts(report, new Siblings.Looks(90_000, usual, false), before))
+        .contains("small");
     assertThat(verdicts(report, new Siblings.Looks(200_000, usual, true), before)).contains("hole");
     var known = new HealthReport(Verdict.INTACT, List.of(), Inventory.OPAQUE);
     assertThat(Siblings.compare(known, new Siblings.Looks(1, usual, true), before)).isSameAs(known);

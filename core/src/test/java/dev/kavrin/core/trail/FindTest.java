@@ -97,7 +97,9 @@ class FindTest {
     assertThat(order[0]).isEqualTo(order[1]);
   }
 
-  /** How many neighbours whose order is said to be known stand as the work was done; of how many. */
+  /**
+   * How many neighbours whose order is said to be known stand as the work was done; of how many.
+   */
   private static int[] order(TestWorld world, Map<String, List<Chronicle.Copy>> copies) {
     int[] counts = new int[3];
     copies.forEach(
@@ -113,11 +115,11 @@ class FindTest {
           counts[2] += placed.size() - known.size();
           for (int i = 0; i + 1 < known.size(); i++) {
             counts[1]++;
-            boolean rises =
-                truth.get(known.get(i).state()) < truth.get(known.get(i + 1).state());
+            boolean rises = truth.get(known.get(i).state()) < truth.get(known.get(i + 1).state());
             counts[0] += rises ? 1 : 0;
             if (!rises) {
-              System.out.println(id + " out of order: " + known.get(i) + " before " + known.get(i + 1));
+              System.out.println(
+                  id + " out of order: " + known.get(i) + " before " + known.get(i + 1));
             }
           }
         });

@@ -120,23 +120,26 @@ final class TestWorld {
         text.append("}\n");
       }
       case "obj" -> {
-          parts.forEach(
-              p -> {
-                String[] n = p.strip().split("\\s+");
-                for (int i = 0; i + 2 < n.length; i += 3) {
-                  text.append("v ").append(n[i]).append(' ').append(n[i + 1]);
-                  text.append(' ').append(n[i + 2]).append('\n');
-                }
-              });
-          for (int i = 1; i + 2 <= parts.size() * 40; i += 3) {
-            text.append("f ").append(i).append(' ').append(i + 1).append(' ').append(i + 2);
-            text.append('\n');
-          }
+        parts.forEach(
+            p -> {
+              String[] n = p.strip().split("\\s+");
+              for (int i = 0; i + 2 < n.length; i += 3) {
+                text.append("v ").append(n[i]).append(' ').append(n[i + 1]);
+                text.append(' ').append(n[i + 2]).append('\n');
+              }
+            });
+        for (int i = 1; i + 2 <= parts.size() * 40; i += 3) {
+          text.append("f ").append(i).append(' ').append(i + 1).append(' ').append(i + 2);
+          text.append('\n');
         }
+      }
       default -> {
         ByteBuffer bytes = ByteBuffer.allocate(parts.size() * 480 + 4);
         bytes.put("TRN1".getBytes(StandardCharsets.US_ASCII));
-        parts.forEach(p -> Arrays.stream(p.strip().split("\\s+")).forEach(n -> bytes.putInt(Integer.parseInt(n))));
+        parts.forEach(
+            p ->
+                Arrays.stream(p.strip().split("\\s+"))
+                    .forEach(n -> bytes.putInt(Integer.parseInt(n))));
         return bytes.array();
       }
     }
@@ -155,7 +158,11 @@ final class TestWorld {
       switch (doc.project()) {
         case 0 -> {
           ring(doc);
-          put(doc.live().resolveSibling(doc.stem() + ".bak"), doc.states().get(7), doc.saved(7), truth(doc, 7));
+          put(
+              doc.live().resolveSibling(doc.stem() + ".bak"),
+              doc.states().get(7),
+              doc.saved(7),
+              truth(doc, 7));
         }
         case 1 -> numbered(doc);
         case 2 -> steps(doc);
@@ -187,14 +194,17 @@ final class TestWorld {
   private void numbered(Doc doc) throws IOException {
     for (int s = 0; s < 6; s++) {
       Path file =
-          doc.live().resolveSibling("versions/" + doc.stem() + "_" + String.format("%03d", s + 4) + "." + doc.ext());
+          doc.live()
+              .resolveSibling(
+                  "versions/" + doc.stem() + "_" + String.format("%03d", s + 4) + "." + doc.ext());
       put(file, doc.states().get(s), s == 3 ? COPIED : doc.saved(s), truth(doc, s));
     }
   }
 
   private void steps(Doc doc) throws IOException {
     for (int s = 1; s < 6; s++) {
-      Path file = doc.live().resolveSibling("restart/" + doc.stem() + "-" + s * 10 + "." + doc.ext());
+      Path file =
+          doc.live().resolveSibling("restart/" + doc.stem() + "-" + s * 10 + "." + doc.ext());
       put(file, doc.states().get(s), s == 4 ? COPIED : doc.saved(s), truth(doc, s));
     }
   }
@@ -203,7 +213,11 @@ final class TestWorld {
     String name = doc.live().getFileName().toString();
     String[] names = {"#" + name + "#", name + "~", ".~" + name, name + ".old"};
     for (int i = 0; i < names.length; i++) {
-      put(doc.live().resolveSibling(names[i]), doc.states().get(3 + i), doc.saved(3 + i), truth(doc, 3 + i));
+      put(
+          doc.live().resolveSibling(names[i]),
+          doc.states().get(3 + i),
+          doc.saved(3 + i),
+          truth(doc, 3 + i));
     }
   }
 
@@ -227,7 +241,11 @@ final class TestWorld {
     Path drive = root.resolve("old drive/" + doc.id().replace('/', '-'));
     for (int i = 0; i < 3; i++) {
       int s = random.nextInt(9);
-      put(drive.resolve("copy of work " + i + ".dat"), doc.states().get(s), COPIED.plusSeconds(i), truth(doc, s));
+      put(
+          drive.resolve("copy of work " + i + ".dat"),
+          doc.states().get(s),
+          COPIED.plusSeconds(i),
+          truth(doc, s));
     }
   }
 
@@ -235,7 +253,14 @@ final class TestWorld {
     for (int i = 0; i < 4; i++) {
       int s = random.nextInt(9);
       Path file =
-          root.resolve("desktop/" + random.nextInt(12) + "/saved " + random.nextInt(100_000) + "-" + i + ".bin");
+          root.resolve(
+              "desktop/"
+                  + random.nextInt(12)
+                  + "/saved "
+                  + random.nextInt(100_000)
+                  + "-"
+                  + i
+                  + ".bin");
       put(file, doc.states().get(s), doc.saved(s), truth(doc, s));
     }
   }
@@ -245,10 +270,18 @@ final class TestWorld {
     Path folder = doc.live().resolveSibling("rescue");
     int at = good.length * 2 / 3;
     byte[] cut = Arrays.copyOf(good, good[at - 1] == '\n' ? at - 3 : at);
-    put(folder.resolve(doc.live().getFileName() + ".bak"), cut, doc.saved(5), new Truth(doc.id(), -1, true));
+    put(
+        folder.resolve(doc.live().getFileName() + ".bak"),
+        cut,
+        doc.saved(5),
+        new Truth(doc.id(), -1, true));
     byte[] zeroed = good.clone();
     Arrays.fill(zeroed, good.length / 2, good.length, (byte) 0);
-    put(folder.resolve("~" + doc.live().getFileName()), zeroed, doc.saved(5), new Truth(doc.id(), -1, true));
+    put(
+        folder.resolve("~" + doc.live().getFileName()),
+        zeroed,
+        doc.saved(5),
+        new Truth(doc.id(), -1, true));
   }
 
   /** Names and places that lure, contents that have nothing to do with any document. */

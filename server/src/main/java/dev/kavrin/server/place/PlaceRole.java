@@ -4,6 +4,7 @@ package dev.kavrin.server.place;
 public enum PlaceRole {
   WORK,
   RECOVERY,
+  /** Where programs leave copies: temporary folders, caches, other drives. Only looked into. */
   PROGRAM,
   SETTINGS
 }

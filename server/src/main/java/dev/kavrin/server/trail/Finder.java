@@ -4,7 +4,10 @@ import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Siblings;
+import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.store.Leftovers;
 import dev.kavrin.core.store.PlaceMarker;
@@ -56,6 +59,9 @@ class Finder {
   private final PlaceService places;
   private final Engine engine;
   private final StateRecorder recorder;
+  private final StrayService strays;
+  private final Ordering ordering;
+  private final SiblingCopies siblings;
   private final TrailRows.Copies copies;
   private final TransactionTemplate transaction;
   private final Events events;
@@ -75,6 +81,9 @@ class Finder {
       PlaceService places,
       Engine engine,
       StateRecorder recorder,
+      StrayService strays,
+      Ordering ordering,
+      SiblingCopies siblings,
       TrailRows.Copies copies,
       TransactionTemplate transaction,
       Events events,
@@ -83,6 +92,9 @@ class Finder {
     this.places = places;
     this.engine = engine;
     this.recorder = recorder;
+    this.strays = strays;
+    this.ordering = ordering;
+    this.siblings = siblings;
     this.copies = copies;
     this.transaction = transaction;
     this.events = events;
@@ -145,6 +157,7 @@ class Finder {
       recorded.put(document.id(), found);
     }
     if (changed) {
+      ordering.order(document, kept.get().project().program());
       events.changed("trail");
     }
   }
@@ -160,6 +173,12 @@ class Finder {
       for (Leftovers.Leftover l :
           Leftovers.find(disk, kept.project(), document.id(), document.path())) {
         found.add(new Found(l.path(), l.kind(), l.facts()));
+      }
+      for (Map.Entry<Path, CopyKind> stray : strays.accepted(document).entrySet()) {
+        boolean known = found.stream().anyMatch(f -> f.path().equals(stray.getKey()));
+        disk.facts(stray.getKey())
+            .filter(f -> f.isFile() && !known)
+            .ifPresent(f -> found.add(new Found(stray.getKey(), stray.getValue(), f)));
       }
       Path aside = document.live().resolveSibling(PlaceMarker.FOLDER).resolve("aside");
       String stem = FileName.of(document.live().getFileName().toString()).stem();
@@ -216,12 +235,18 @@ class Finder {
     try {
       Publisher publisher = engine.publisher();
       ContentId content = publisher.identify(found.path());
+      String name = document.live().getFileName().toString();
+      HealthReport report =
+          Unchanged.read(
+                  engine.disk(),
+                  found.path(),
+                  content,
+                  file -> compared(document, file, engine.inspector().inspect(file, name)))
+              .orElse(null);
       boolean still = engine.disk().facts(found.path()).filter(found.facts()::sameAs).isPresent();
-      if (!still) {
+      if (!still || report == null) {
         return false;
       }
-      String name = document.live().getFileName().toString();
-      HealthReport report = engine.inspector().inspect(found.path(), name);
       transaction.executeWithoutResult(
           t -> save(document, place, relative, found, content, report, known));
       return true;
@@ -229,6 +254,14 @@ class Finder {
       LOG.debug("{} vanished while it was looked at", found.path());
       return false;
     }
+  }
+
+  /** Of a kind nobody can read, what the other states say of it. */
+  private HealthReport compared(Document document, Path file, HealthReport report)
+      throws IOException {
+    return report.verdict() == Verdict.NO_FAULT
+        ? Siblings.compare(report, siblings.looks(file, report), siblings.of(document, file))
+        : report;
   }
 
   private void save(

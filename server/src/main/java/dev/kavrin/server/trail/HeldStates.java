@@ -175,8 +175,7 @@ class HeldStates {
   }
 
   private static final Comparator<Held> ORDER =
-      Comparator.comparingLong((Held h) -> h.row().workHi)
-          .thenComparing(h -> h.row().manifestDigest);
+      Comparator.comparingLong((Held h) -> h.row().at()).thenComparing(h -> h.row().manifestDigest);
 
   private Map<Long, List<StateEntryRow>> partsOf(List<StateRow> rows) {
     List<Long> steps = rows.stream().filter(s -> s.run != null).map(s -> s.id).toList();

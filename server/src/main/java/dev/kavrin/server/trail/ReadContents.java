@@ -12,6 +12,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
 
@@ -33,6 +34,7 @@ class ReadContents {
    * @param partsTotal all of them, null where the kind has none
    * @param labels of the readable parts
    * @param links files it names
+   * @param fingerprints of the parts that have one
    */
   record Facts(
       String id,
@@ -42,7 +44,8 @@ class ReadContents {
       @Nullable Long parts,
       @Nullable Long partsTotal,
       List<String> labels,
-      List<String> links) {}
+      List<String> links,
+      List<String> fingerprints) {}
 
   /** Facts by key; what was not read yet is told as not checked. */
   Map<Long, Facts> facts(Collection<Long> keys) {
@@ -74,6 +77,7 @@ class ReadContents {
         parts.isEmpty() ? null : parts.stream().filter(Part::readable).count(),
         parts.isEmpty() ? null : (long) parts.size(),
         parts.stream().filter(Part::readable).map(Part::label).toList(),
-        inventory.links().stream().filter(Link::namesFile).map(Link::uri).toList());
+        inventory.links().stream().filter(Link::namesFile).map(Link::uri).toList(),
+        inventory.parts().stream().map(Part::exact).filter(Objects::nonNull).toList());
   }
 }

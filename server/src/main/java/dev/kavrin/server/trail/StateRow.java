@@ -33,7 +33,23 @@ class StateRow {
 
   String lacks;
 
+  @Column(name = "work_at")
+  Long workAt;
+
+  @Column(name = "told_by")
+  String toldBy;
+
+  String contradictions;
+
+  @Column(name = "order_known")
+  boolean orderKnown = true;
+
   boolean settled = true;
 
   String role;
+
+  /** By which states are ordered. */
+  long at() {
+    return workAt == null ? workHi : workAt;
+  }
 }

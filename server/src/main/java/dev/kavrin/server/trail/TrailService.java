@@ -5,6 +5,7 @@ import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.store.Chain;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.trail.Evidence;
 import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
@@ -26,9 +27,11 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
@@ -188,7 +191,13 @@ public class TrailService {
             .toList(),
         marked,
         kept(state, reasons),
-        state.isStep() ? step(state) : null);
+        state.isStep() ? step(state) : null,
+        state.row().toldBy == null ? null : Evidence.Kind.valueOf(state.row().toldBy).words(),
+        state.row().contradictions == null
+            ? List.of()
+            : StateRecorder.MAPPER.readValue(
+                state.row().contradictions, new TypeReference<List<String>>() {}),
+        state.row().orderKnown);
   }
 
   private static List<TrailView.Leaned> leaned(Document document, Held state, Optional<Kept> kept) {
@@ -391,6 +400,34 @@ public class TrailService {
             Comparator.comparing((CopyView c) -> !c.leftOut().isEmpty())
                 .thenComparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))
         .orElseThrow(() -> ProblemException.away("No copy of that state can be reached.", null));
+  }
+
+  /**
+   * What a document's states are known by.
+   *
+   * @param files whole, reachable ones, each of another state, spread over the trail
+   * @param parts fingerprints of what is inside of those
+   */
+  public record KnownBy(List<Path> files, Set<String> parts) {}
+
+  @Transactional(readOnly = true)
+  public KnownBy knownBy(UUID id, int most) {
+    Document document = projects.document(id);
+    List<Held> held = states.of(List.of(document.key())).getOrDefault(document.key(), List.of());
+    int every = Math.max(1, held.size() / most);
+    List<Path> files = new ArrayList<>();
+    Set<String> parts = new HashSet<>();
+    for (int i = held.size() - 1; i >= 0; i -= every) {
+      Member member = held.get(i).shown();
+      parts.addAll(member.content().fingerprints());
+      member.copies().stream()
+          .filter(c -> c.fault == null && c.isFull())
+          .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+          .filter(java.nio.file.Files::isRegularFile)
+          .findFirst()
+          .ifPresent(files::add);
+    }
+    return new KnownBy(files, parts);
   }
 
   /** A reachable file holding a content, with an ending that tells its kind. */

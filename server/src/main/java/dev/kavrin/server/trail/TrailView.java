@@ -41,6 +41,9 @@ public record TrailView(
    * @param sizeChange against the state before it, null for the oldest
    * @param step null for a plain file
    * @param keptBecause why the plan keeps it; empty if no copy of Kavrin's holds it
+   * @param toldBy on what its time rests, in words; null for a step of a run
+   * @param contradictions what says otherwise, in words
+   * @param orderKnown false if nothing tells whether it is older or newer than its neighbours
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
   public record StateView(
@@ -60,7 +63,10 @@ public record TrailView(
       List<CopyView> copies,
       List<Mark> marks,
       String keptBecause,
-      @Nullable Step step) {}
+      @Nullable Step step,
+      @Nullable String toldBy,
+      List<String> contradictions,
+      boolean orderKnown) {}
 
   /**
    * A file the state leans on.

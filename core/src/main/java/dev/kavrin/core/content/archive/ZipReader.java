@@ -55,19 +55,24 @@ public final class ZipReader implements ContentReader {
     }
     int comment = Short.toUnsignedInt(Bytes.at(in, end + 20, 2).getShort());
     if (end + END_LENGTH + comment != size) {
-      return readings.cutShort(size, "Its end record asks for a comment that is not there in full.");
+      return readings.cutShort(
+          size, "Its end record asks for a comment that is not there in full.");
     }
     try (ZipFile zip =
         ZipFile.builder()
             .setSeekableByteChannel(new Unclosed(in))
             .setIgnoreLocalFileHeader(true)
             .get()) {
-      List<ZipArchiveEntry> entries =
-          java.util.Collections.list(zip.getEntriesInPhysicalOrder());
+      List<ZipArchiveEntry> entries = java.util.Collections.list(zip.getEntriesInPhysicalOrder());
       int told = Short.toUnsignedInt(Bytes.at(in, end + 10, 2).getShort());
       if (told != 0xFFFF && told != entries.size()) {
         return readings.broken(
-            end, "Its end record tells of " + told + " entries, its table holds " + entries.size() + ".");
+            end,
+            "Its end record tells of "
+                + told
+                + " entries, its table holds "
+                + entries.size()
+                + ".");
       }
       for (ZipArchiveEntry entry : entries) {
         entry(zip, in, entry, readings);
@@ -106,7 +111,9 @@ public final class ZipReader implements ContentReader {
         || !Arrays.equals(Bytes.at(in, at + LOCAL_LENGTH, length).array(), name)) {
       readings.found(
           Finding.damaged(
-              "local-header", at, "The entry " + entry.getName() + " is not where the table says."));
+              "local-header",
+              at,
+              "The entry " + entry.getName() + " is not where the table says."));
       return;
     }
     if (entry.isDirectory()) {
@@ -133,7 +140,9 @@ public final class ZipReader implements ContentReader {
     } else {
       readings.found(
           Finding.doubtful(
-              "entry-locked", at, "The entry " + entry.getName() + " is packed in an unknown way."));
+              "entry-locked",
+              at,
+              "The entry " + entry.getName() + " is packed in an unknown way."));
     }
     if (readings.parts() < MOST_PARTS) {
       readings.part(

@@ -106,8 +106,15 @@ public final class VtkReader implements ContentReader {
             numbers(array, number(array, 1) * number(array, 2), array[3]);
           }
         }
-        case "DIMENSIONS", "ORIGIN", "SPACING", "ASPECT_RATIO", "METADATA", "INFORMATION",
-            "LOOKUP_TABLE", "NAME", "DATA" -> {
+        case "DIMENSIONS",
+            "ORIGIN",
+            "SPACING",
+            "ASPECT_RATIO",
+            "METADATA",
+            "INFORMATION",
+            "LOOKUP_TABLE",
+            "NAME",
+            "DATA" -> {
           return false;
         }
         default -> throw new IllegalArgumentException("unknown keyword " + words[0]);

@@ -164,8 +164,7 @@ final class Accessors {
     for (int done = 0; done < range.count(); done += perRead) {
       int n = Math.min(perRead, range.count() - done);
       int bytes = (n - 1) * range.stride() + range.size();
-      ByteBuffer buffer =
-          Bytes.at(in, range.offset() + (long) done * range.stride(), bytes);
+      ByteBuffer buffer = Bytes.at(in, range.offset() + (long) done * range.stride(), bytes);
       for (int e = 0; e < n; e++) {
         for (int c = 0; c < range.components(); c++) {
           action.number(buffer, e * range.stride() + c * size, (done + e) * range.components() + c);

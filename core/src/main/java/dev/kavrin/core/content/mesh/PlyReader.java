@@ -12,7 +12,6 @@ import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.SeekableByteChannel;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -102,7 +101,8 @@ public final class PlyReader implements ContentReader {
         faces += element.name().equals("face") ? element.count() : 0;
       }
       if (values.hasMore()) {
-        readings.found(Finding.doubtful("more-behind", -1, "Something more stands behind its end."));
+        readings.found(
+            Finding.doubtful("more-behind", -1, "Something more stands behind its end."));
       }
     } catch (EOFException cut) {
       return readings.cutShort(in.size(), "It ends before all that its head counts.");
@@ -135,7 +135,8 @@ public final class PlyReader implements ContentReader {
     }
     if (element.name().equals("vertex") && found == 3) {
       tally.point(at[0], at[1], at[2]);
-      tally.hash(ByteBuffer.allocate(24).putDouble(at[0]).putDouble(at[1]).putDouble(at[2]).array());
+      tally.hash(
+          ByteBuffer.allocate(24).putDouble(at[0]).putDouble(at[1]).putDouble(at[2]).array());
     }
   }
 

@@ -63,8 +63,7 @@ final class PointTally {
   /** The surface as one part, and that some points are no numbers. */
   Reading into(Readings readings, long faces) {
     if (odd > 0) {
-      readings.found(
-          Finding.doubtful("not-a-number", -1, odd + " of its points are no numbers."));
+      readings.found(Finding.doubtful("not-a-number", -1, odd + " of its points are no numbers."));
     }
     Map<String, Measure> measures = new LinkedHashMap<>();
     measures.put("vertices", new Measure(points, ""));

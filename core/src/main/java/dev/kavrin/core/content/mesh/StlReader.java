@@ -43,7 +43,8 @@ public final class StlReader implements ContentReader {
     }
     if (facets >= 0 && HEADER + FACET * facets > size) {
       return readings.cutShort(
-          size, "Its head tells of " + facets + " facets, " + (HEADER + FACET * facets) + " bytes.");
+          size,
+          "Its head tells of " + facets + " facets, " + (HEADER + FACET * facets) + " bytes.");
     }
     return readings.broken(0, "Its size of " + size + " bytes does not fit its number of facets.");
   }
@@ -74,8 +75,7 @@ public final class StlReader implements ContentReader {
   private static Reading text(SeekableByteChannel in, Readings readings) throws IOException {
     PointTally tally = new PointTally();
     BufferedReader lines =
-        new BufferedReader(
-            new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1));
+        new BufferedReader(new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1));
     long facets = 0;
     int corners = 0;
     boolean open = false;
@@ -94,7 +94,8 @@ public final class StlReader implements ContentReader {
         }
         case "endfacet" -> {
           if (corners != 3) {
-            return readings.broken(-1, "The facet at line " + line + " has " + corners + " corners.");
+            return readings.broken(
+                -1, "The facet at line " + line + " has " + corners + " corners.");
           }
           facets++;
           corners = 0;

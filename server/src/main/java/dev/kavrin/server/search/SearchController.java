@@ -1,0 +1,138 @@
+package dev.kavrin.server.search;
+
+import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.observe.NameGuess;
+import dev.kavrin.server.place.Place;
+import dev.kavrin.server.place.PlaceRole;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.search.SearchService.Search;
+import dev.kavrin.server.trail.StrayService;
+import dev.kavrin.server.trail.StrayService.Stray;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.security.Principal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Looking everywhere at once, and what that found. */
+@RestController
+class SearchController {
+  private final SearchService searches;
+  private final StrayService strays;
+  private final PlaceService places;
+  private final ProjectService projects;
+
+  SearchController(
+      SearchService searches, StrayService strays, PlaceService places, ProjectService projects) {
+    this.searches = searches;
+    this.strays = strays;
+    this.places = places;
+    this.projects = projects;
+  }
+
+  /**
+   * How searching stands.
+   *
+   * @param latest null if none ever ran
+   */
+  record SearchView(@Nullable Search latest, List<Stray> strays) {}
+
+  @GetMapping("/api/search")
+  SearchView search() {
+    return new SearchView(searches.latest(), strays.all());
+  }
+
+  @PostMapping("/api/search")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  Search begin() {
+    return searches.begin();
+  }
+
+  @DeleteMapping("/api/search")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  @ApiResponse(responseCode = "204")
+  void cancel() {
+    searches.cancel();
+  }
+
+  record DecideRequest(boolean accepted) {}
+
+  @PostMapping("/api/strays/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  @ApiResponse(responseCode = "204")
+  void decide(@PathVariable UUID id, @RequestBody DecideRequest request, Principal who)
+      throws IOException {
+    strays.decide(id, request.accepted(), who.getName());
+  }
+
+  record LookInRequest(@NotBlank String path) {}
+
+  /** Adds a folder that is looked through too. */
+  @PostMapping("/api/search/places")
+  @ResponseStatus(HttpStatus.CREATED)
+  void lookIn(@Valid @RequestBody LookInRequest request) throws IOException {
+    Place place = places.add(request.path(), PlaceRole.PROGRAM, null);
+    if (place.role() != PlaceRole.PROGRAM) {
+      throw ProblemException.conflict(
+          "other-role", place.path() + " already serves as another kind of place.");
+    }
+  }
+
+  /**
+   * @param names of copies, as pasted
+   */
+  record NamesRequest(@NotEmpty @Size(max = 50) List<@NotBlank String> names) {}
+
+  /**
+   * What pasted names seem to be made by.
+   *
+   * @param document whose name stands in them
+   * @param pattern that fits all of them that name that document
+   * @param fits how many of the names it fits
+   */
+  record NamesGuess(String document, String pattern, int fits) {}
+
+  /** Proposes patterns for names of copies, the one that fits most first. */
+  @PostMapping("/api/programs/names")
+  List<NamesGuess> names(@Valid @RequestBody NamesRequest request) {
+    List<NamesGuess> guesses = new ArrayList<>();
+    List<String> names =
+        request.names().stream().map(n -> n.strip().replaceFirst("^.*/", "")).toList();
+    for (ProjectService.Project project : projects.all()) {
+      for (Document document : projects.documents(project.id())) {
+        String own = Path.of(document.path()).getFileName().toString();
+        names.stream()
+            .flatMap(n -> NameGuess.of(n, own, false).stream())
+            .map(NamePattern::toString)
+            .distinct()
+            .forEach(p -> guesses.add(new NamesGuess(document.path(), p, fits(p, names))));
+      }
+    }
+    guesses.sort((a, b) -> Integer.compare(b.fits(), a.fits()));
+    return guesses;
+  }
+
+  private static int fits(String pattern, List<String> names) {
+    NamePattern made = NamePattern.of(pattern);
+    return (int) names.stream().map(made::parse).filter(Optional::isPresent).count();
+  }
+}

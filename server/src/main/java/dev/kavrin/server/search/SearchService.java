@@ -1,0 +1,415 @@
+package dev.kavrin.server.search;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.chunk.Sketch;
+import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.Part;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.Conventions;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.trail.Ties;
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.place.Place;
+import dev.kavrin.server.place.PlaceRole;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.StrayService;
+import dev.kavrin.server.trail.TrailService;
+import jakarta.annotation.Nullable;
+import jakarta.annotation.PostConstruct;
+import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.stereotype.Service;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Looks through all places for files that belong to documents, whatever they are called. Reads only
+ * those that could, and only what changed since it last looked.
+ */
+@Service
+class SearchService {
+  private static final Logger LOG = LoggerFactory.getLogger(SearchService.class);
+  private static final int KNOWN_STATES = 12;
+  private static final double SMALLEST = 0.05;
+  private static final double LARGEST = 4;
+  private static final int TOLD_EVERY = 500;
+
+  private final ProjectService projects;
+  private final PlaceService places;
+  private final TrailService trail;
+  private final StrayService strays;
+  private final Engine engine;
+  private final SearchRow.Repository rows;
+  private final Events events;
+  private final InstantSource clock;
+  private final Map<Path, FileFacts> unfit = new ConcurrentHashMap<>();
+  private final ExecutorService worker =
+      Executors.newSingleThreadExecutor(
+          r -> {
+            Thread thread = new Thread(r, "search");
+            thread.setDaemon(true);
+            return thread;
+          });
+  private volatile Running running;
+
+  SearchService(
+      ProjectService projects,
+      PlaceService places,
+      TrailService trail,
+      StrayService strays,
+      Engine engine,
+      SearchRow.Repository rows,
+      Events events,
+      InstantSource clock) {
+    this.projects = projects;
+    this.places = places;
+    this.trail = trail;
+    this.strays = strays;
+    this.engine = engine;
+    this.rows = rows;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  /** A search under way. */
+  private static final class Running {
+    private final SearchRow row = new SearchRow();
+    private final Map<String, Looked> looked = new LinkedHashMap<>();
+    private volatile boolean cancel;
+    private volatile String at = "";
+  }
+
+  /**
+   * A place that was looked through.
+   *
+   * @param closed folders that could not be listed
+   */
+  record Looked(String place, long folders, long files, List<String> closed) {}
+
+  /**
+   * A search.
+   *
+   * @param ended null while it runs
+   * @param at folder it is in now, empty once it ended
+   * @param read files whose content was read
+   * @param problem why it broke off, null if it did not
+   */
+  record Search(
+      UUID id,
+      Instant started,
+      @Nullable Instant ended,
+      String at,
+      long folders,
+      long files,
+      long read,
+      long bytes,
+      long found,
+      boolean cancelled,
+      @Nullable String problem,
+      List<Looked> looked) {}
+
+  /** Searches that a stop cut off are told as such. */
+  @PostConstruct
+  void tellCutOff() {
+    try {
+      for (SearchRow row : rows.findByEndedIsNull()) {
+        row.ended = row.started;
+        row.problem = "Kavrin was stopped meanwhile.";
+        rows.save(row);
+      }
+    } catch (DataAccessException away) {
+      LOG.debug("Searches wait for the records: {}", away.getMessage());
+    }
+  }
+
+  synchronized Search begin() {
+    if (running != null) {
+      throw ProblemException.conflict("search-runs", "A search runs already.");
+    }
+    Running next = new Running();
+    next.row.uuid = Ids.next(clock.instant());
+    next.row.started = clock.instant();
+    next.row.looked = "[]";
+    rows.save(next.row);
+    running = next;
+    worker.submit(() -> run(next));
+    return seen(next);
+  }
+
+  void cancel() {
+    Running now = running;
+    if (now != null) {
+      now.cancel = true;
+    }
+  }
+
+  /** The one that runs, else the last one; null if there never was one. */
+  @Nullable
+  Search latest() {
+    Running now = running;
+    return now != null
+        ? seen(now)
+        : rows.findFirstByOrderByIdDesc().map(SearchService::recorded).orElse(null);
+  }
+
+  private static Search recorded(SearchRow r) {
+    return new Search(
+        r.uuid,
+        r.started,
+        r.ended,
+        "",
+        r.folders,
+        r.files,
+        r.readFiles,
+        r.readBytes,
+        r.found,
+        r.cancelled,
+        r.problem,
+        JsonMapper.shared().readValue(r.looked, new TypeReference<List<Looked>>() {}));
+  }
+
+  private static Search seen(Running now) {
+    SearchRow r = now.row;
+    return new Search(
+        r.uuid,
+        r.started,
+        r.ended,
+        now.at,
+        r.folders,
+        r.files,
+        r.readFiles,
+        r.readBytes,
+        r.found,
+        now.cancel,
+        null,
+        List.of());
+  }
+
+  private void run(Running now) {
+    try {
+      search(now);
+    } catch (IOException | RuntimeException broken) {
+      LOG.warn("Search broke off in {}: {}", now.at, broken.getMessage());
+      now.row.problem = "It broke off in " + now.at + ": " + broken.getMessage();
+    } finally {
+      now.row.ended = clock.instant();
+      now.row.cancelled = now.cancel;
+      now.row.looked = JsonMapper.shared().writeValueAsString(List.copyOf(now.looked.values()));
+      rows.save(now.row);
+      running = null;
+      events.changed("search");
+      events.changed("trail");
+    }
+  }
+
+  private void search(Running now) throws IOException {
+    Map<String, Document> documents = new HashMap<>();
+    List<Ties.Subject> subjects = new ArrayList<>();
+    for (ProjectService.Project project : projects.all()) {
+      for (Document document : projects.documents(project.id())) {
+        if (!document.linked()) {
+          documents.put(document.id().toString(), document);
+          subjects.add(subject(project, document));
+        }
+      }
+    }
+    Map<Path, FileFacts> facts = new HashMap<>();
+    List<Ties.Stranger> strangers = new ArrayList<>();
+    Set<Path> known = known(documents.values());
+    for (Place place : places.all()) {
+      boolean searched = place.role() == PlaceRole.WORK || place.role() == PlaceRole.PROGRAM;
+      if (searched && !now.cancel && places.isHere(place)) {
+        strangers.addAll(through(place, now, subjects, known, facts));
+      }
+    }
+    Map<Path, Ties.Tie> ties = Ties.all(engine.disk(), subjects, strangers);
+    for (Ties.Stranger stranger : strangers) {
+      Ties.Tie tie = ties.get(stranger.path());
+      if (tie == null) {
+        unfit.put(stranger.path(), facts.get(stranger.path()));
+      } else if (tie.by() != Ties.By.SHEET) {
+        keep(documents.get(tie.document()), stranger.path(), facts.get(stranger.path()), tie, now);
+      }
+    }
+  }
+
+  private void keep(Document document, Path path, FileFacts facts, Ties.Tie tie, Running now)
+      throws IOException {
+    ContentId content = engine.publisher().identify(path);
+    if (strays.found(document, content, path, facts.size(), facts.modifiedNanos(), tie)) {
+      now.row.found++;
+    }
+  }
+
+  /** Live files, and what was tied before: neither is looked at again. */
+  private Set<Path> known(Iterable<Document> documents) {
+    Set<Path> known = new HashSet<>();
+    documents.forEach(d -> known.add(d.live()));
+    strays.all().forEach(s -> known.add(Path.of(s.path())));
+    return known;
+  }
+
+  private Ties.Subject subject(ProjectService.Project project, Document document)
+      throws IOException {
+    TrailService.KnownBy known = trail.knownBy(document.id(), KNOWN_STATES);
+    List<Sketch> sketches = new ArrayList<>();
+    for (Path file : known.files()) {
+      sketches.add(sketch(file));
+    }
+    return new Ties.Subject(
+        document.id().toString(),
+        document.live(),
+        Path.of(project.folder()),
+        project.rule(),
+        project.program(),
+        sketches,
+        known.parts());
+  }
+
+  private Sketch sketch(Path file) throws IOException {
+    try (SeekableByteChannel in = engine.disk().read(file)) {
+      return Sketch.of(Bytes.from(in, 0));
+    }
+  }
+
+  private List<Ties.Stranger> through(
+      Place place,
+      Running now,
+      List<Ties.Subject> subjects,
+      Set<Path> known,
+      Map<Path, FileFacts> facts)
+      throws IOException {
+    Disk disk = engine.disk();
+    List<Ties.Stranger> strangers = new ArrayList<>();
+    long[] counts = new long[2];
+    List<String> closed = new ArrayList<>();
+    new Walk(disk, () -> now.cancel)
+        .through(
+            place.path(),
+            new Walk.Visitor() {
+              @Override
+              public void folder(Path folder) {
+                now.at = folder.toString();
+                now.row.folders++;
+                counts[0]++;
+                standBack();
+              }
+
+              @Override
+              public void file(Path file, FileFacts seen) {
+                now.row.files++;
+                counts[1]++;
+                if (now.row.files % TOLD_EVERY == 0) {
+                  events.changed("search");
+                }
+                FileFacts before = unfit.get(file);
+                boolean same = before != null && before.sameAs(seen);
+                if (!same && !known.contains(file) && couldBe(file, seen, subjects)) {
+                  read(file, seen, now, strangers, facts);
+                }
+              }
+
+              @Override
+              public void closed(Path folder) {
+                closed.add(folder.toString());
+              }
+            });
+    now.looked.put(
+        place.path().toString(), new Looked(place.path().toString(), counts[0], counts[1], closed));
+    return strangers;
+  }
+
+  /** A search waits while a run or render works. */
+  private void standBack() {
+    while (running != null
+        && !running.cancel
+        && engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent())) {
+      try {
+        Thread.sleep(500);
+      } catch (InterruptedException stop) {
+        Thread.currentThread().interrupt();
+        running.cancel = true;
+      }
+    }
+  }
+
+  /** By its name or its size; what cannot be is never read. */
+  private static boolean couldBe(Path file, FileFacts facts, List<Ties.Subject> subjects) {
+    String name = file.getFileName().toString();
+    Set<String> stems = null;
+    for (Ties.Subject subject : subjects) {
+      for (Sketch sketch : subject.sketches()) {
+        if (facts.size() > sketch.length() * SMALLEST && facts.size() < sketch.length() * LARGEST) {
+          return true;
+        }
+      }
+      String stem = FileName.of(subject.live().getFileName().toString()).stem();
+      if (name.contains(stem)) {
+        stems = stems == null ? Conventions.stemsBehind(name) : stems;
+        if (stems.contains(stem)) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  private void read(
+      Path file,
+      FileFacts seen,
+      Running now,
+      List<Ties.Stranger> strangers,
+      Map<Path, FileFacts> facts) {
+    try {
+      Sketch sketch = sketch(file);
+      Set<String> parts =
+          engine
+              .inspector()
+              .inspect(file, file.getFileName().toString())
+              .inventory()
+              .parts()
+              .stream()
+              .map(Part::exact)
+              .filter(Objects::nonNull)
+              .collect(Collectors.toSet());
+      now.row.readFiles++;
+      now.row.readBytes += seen.size();
+      strangers.add(new Ties.Stranger(file, sketch, parts));
+      facts.put(file, seen);
+    } catch (IOException vanished) {
+      LOG.debug("{} vanished while it was looked at", file);
+    }
+  }
+
+  @PreDestroy
+  void stop() {
+    cancel();
+    worker.shutdownNow();
+  }
+}
