@@ -515,6 +515,17 @@ export const useReport = () =>
     data(api.POST("/api/projects/{id}/incidents", { params: { path: { id: project } } })),
   );
 
+/** Was it a crash, or closed on purpose? */
+export const useAnswerIncident = () =>
+  useChange((said: { project: string; id: string; crash: boolean }) =>
+    data(
+      api.POST("/api/projects/{project}/incidents/{id}/answer", {
+        params: { path: { project: said.project, id: said.id } },
+        body: { crash: said.crash },
+      }),
+    ),
+  );
+
 export const useCloseIncident = () =>
   useChange(({ project, id }: { project: string; id: string }) =>
     data(

@@ -10,6 +10,7 @@ import { useMode } from "../theme/mode";
 import { useKeys } from "../shared/keys";
 import { Empty, Loading } from "../shared/parts";
 import { Bar } from "./Bar";
+import { Fallen } from "./Fallen";
 import { Help } from "./Help";
 import { Messages } from "./Messages";
 import { useTitle } from "./useTitle";
@@ -69,7 +70,7 @@ function Views() {
   const [help, setHelp] = useState(false);
   const { inHand, overview } = useWhere();
   useTitle(overview.data);
-  const { go } = useGo();
+  const { go, pathname } = useGo();
   const queries = useQueryClient();
   useEffect(() => listen(queries), [queries]);
   useEffect(fetchTheRest, []);
@@ -116,21 +117,23 @@ function Views() {
         {told}
       </Box>
       <Box as="main" flex="1" minH="0" overflow="auto">
-        <Suspense fallback={<Loading what="Opening" />}>
-          <Routes>
-            <Route path="/" element={<Navigate to="/overview" replace />} />
-            <Route path="/overview" element={<Overview />} />
-            <Route path="/start" element={<Start />} />
-            <Route path="/programs" element={<Programs />} />
-            <Route path="/places" element={<Places />} />
-            <Route path="/telling" element={<Telling />} />
-            <Route path="/plan/:documentId?" element={<Plan />} />
-            <Route path="/trail/:documentId?" element={<Trail />} />
-            <Route path="/desk/:documentId?" element={<Desk />} />
-            <Route path="/compare/:documentId?" element={<Compare />} />
-            <Route path="*" element={<Navigate to="/overview" replace />} />
-          </Routes>
-        </Suspense>
+        <Fallen key={pathname}>
+          <Suspense fallback={<Loading what="Opening" />}>
+            <Routes>
+              <Route path="/" element={<Navigate to="/overview" replace />} />
+              <Route path="/overview" element={<Overview />} />
+              <Route path="/start" element={<Start />} />
+              <Route path="/programs" element={<Programs />} />
+              <Route path="/places" element={<Places />} />
+              <Route path="/telling" element={<Telling />} />
+              <Route path="/plan/:documentId?" element={<Plan />} />
+              <Route path="/trail/:documentId?" element={<Trail />} />
+              <Route path="/desk/:documentId?" element={<Desk />} />
+              <Route path="/compare/:documentId?" element={<Compare />} />
+              <Route path="*" element={<Navigate to="/overview" replace />} />
+            </Routes>
+          </Suspense>
+        </Fallen>
       </Box>
     </Flex>
   );

@@ -2,6 +2,7 @@ import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { CandidateView, DeskView } from "../api/schema";
 import {
+  useAnswerIncident,
   useCloseIncident,
   useComparison,
   useDesk,
@@ -135,6 +136,7 @@ export function Desk() {
   const [touched, setTouched] = useState(false);
   const report = useReport();
   const close = useCloseIncident();
+  const answer = useAnswerIncident();
   const mark = useMark(document);
   const b = markers.b || (desk.data?.recommended ?? "");
   const a = markers.a || (desk.data?.against ?? "");
@@ -190,7 +192,41 @@ export function Desk() {
           </Side>
         )}
       </PageHead>
-      <Failure error={report.error ?? close.error} />
+      <Failure error={report.error ?? close.error ?? answer.error} />
+      {incident?.open && incident.kind === "closed" && (
+        <Flex
+          px="4"
+          py="1.5"
+          gap="2"
+          fontSize="13px"
+          align="center"
+          borderBottom="1px solid"
+          borderColor="hairline"
+        >
+          <Text>An autosave is newer than the file. Was it a crash, or did you close it so?</Text>
+          <Side
+            size="xs"
+            loading={answer.isPending}
+            onClick={() =>
+              answer.mutate({ project: incident.project, id: incident.id, crash: true })
+            }
+          >
+            It crashed
+          </Side>
+          <Side
+            size="xs"
+            loading={answer.isPending}
+            onClick={() =>
+              answer.mutate({ project: incident.project, id: incident.id, crash: false })
+            }
+          >
+            I closed it
+          </Side>
+          <Text color="muted">
+            Its unsaved work is kept either way. After the same answer twice nobody asks again.
+          </Text>
+        </Flex>
+      )}
       <Grid templateColumns="320px 1fr 330px" flex="1" minH="0">
         <Flex direction="column" minH="0" borderRight="1px solid" borderColor="hairline">
           <Box

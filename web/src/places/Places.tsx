@@ -1,4 +1,4 @@
-import { Box, Table, Text } from "@chakra-ui/react";
+import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { usePlaces, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
@@ -89,10 +89,10 @@ export function Places() {
                 <Table.Cell>
                   {p.serves.join(", ")}
                   {p.project && (
-                    <>
+                    <Flex gap="1" mt="1">
                       <Layout project={p.project} name={p.serves.join(", ")} />
                       <ClearOut project={p.project} name={p.serves.join(", ")} />
-                    </>
+                    </Flex>
                   )}
                 </Table.Cell>
               </Table.Row>

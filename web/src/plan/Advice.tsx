@@ -83,11 +83,10 @@ function Measured({
   );
 }
 
-/** Whole numbers of steps, within what the curve shows. */
-const stepStops = (step: number) =>
-  [1, 2, 3, 4, 5, 6, 8, 10, 15, 20, 30, 50, 100, 200, 500]
-    .map((k) => k * step)
-    .filter((s) => s >= 30 && s <= 14_400);
+/** Whole numbers of steps near the usual stops; steps may be far shorter or longer than those. */
+const stepStops = (step: number) => [
+  ...new Set(STOPS.map((s) => Math.max(1, Math.round(s / step)) * step)),
+];
 
 /** One press takes over what is better; the words say exactly what that changes. */
 function Proposal({

@@ -149,7 +149,7 @@ export function layout(
 ): WakeLayout {
   const all = marks(trail);
   const torn = incidents
-    .filter((i) => i.kind !== "closed")
+    .filter((i) => i.kind !== "closed" && i.kind !== "meant")
     .map((i) => time(i.to))
     .sort((p, q) => p - q);
   const scale = timeScale([...all.map((m) => m.time), ...torn], now, width);

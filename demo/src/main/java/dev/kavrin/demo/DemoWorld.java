@@ -134,6 +134,7 @@ public final class DemoWorld {
 
     Path model = carriage.resolve("carriage-02.glb");
     dayOne(day, model);
+    gear();
     dayTwo(day, model, station.resolve("summit-station.glb"), study);
     dayThree(day, model, carriages, study);
   }
@@ -190,6 +191,21 @@ public final class DemoWorld {
             new Deed(170, "Brakes", "Brake lever"),
             new Deed(296, "save", "")));
     stop(modeller);
+  }
+
+  private void gear() throws IOException {
+    clock.jumpTo(crash.minus(Duration.ofHours(47)));
+    beginWatching();
+    WindingGear gear = new WindingGear(root.resolve("incline/gear"), clock);
+    Kept kept = keep(gearProject(), WindingGear.FILE);
+    for (int save = 0; save < 7; save++) {
+      pass(Duration.ofMinutes(24), Duration.ofMinutes(2), kept);
+      gear.save();
+    }
+    pass(Duration.ofMinutes(24), Duration.ofMinutes(2), kept);
+    gear.carryAbout(crash.minus(Duration.ofHours(7)));
+    gear.fromOldLaptop(crash.minus(Duration.ofDays(9)));
+    watched();
   }
 
   private void dayTwo(Workday day, Path model, Path station, HeatStudy study) throws IOException {
@@ -383,6 +399,19 @@ public final class DemoWorld {
             List.of(recovery.root().toString()),
             zone.getId())
         .joining(List.of("*.setup.json"), HeatStudy.RULE);
+  }
+
+  private ProjectRecord gearProject() {
+    return ProjectRecord.of(
+        seededId(),
+        "Winding gear",
+        "gear",
+        root.resolve("incline/gear").toString(),
+        List.of("*.tgm"),
+        WindingGear.program(),
+        Plan.every(Duration.ofMinutes(40), Counts.newest(12), Duration.ofMinutes(60)),
+        List.of(recovery.root().toString()),
+        zone.getId());
   }
 
   private record Kept(ProjectRecord project, Watch watch, IncidentWatch incidents) {}

@@ -4,6 +4,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.Conventions;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.core.trail.SetRule;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -16,6 +17,7 @@ import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -44,8 +46,10 @@ public final class Discovery {
    * Looks through a folder without following links; Kavrin's own folders are left out.
    *
    * @param sets what makes a run, whose set-up is a document and whose steps are none
+   * @param program what its copies are called, which are no documents even if they fit the rule
    */
-  public static Found look(Disk disk, Path folder, List<String> rule, @Nullable SetRule sets) {
+  public static Found look(
+      Disk disk, Path folder, List<String> rule, @Nullable SetRule sets, ProgramSheet program) {
     List<PathMatcher> matchers =
         rule.stream().map(g -> FileSystems.getDefault().getPathMatcher("glob:" + g)).toList();
     Predicate<Path> isDocument =
@@ -93,6 +97,8 @@ public final class Discovery {
         found.unreadable().add(next.folder());
       }
     }
+    List<Path> copies = copiesAmong(disk, found.documents(), program);
+    found.documents().removeAll(copies);
     found.documents().sort(Comparator.naturalOrder());
     Set<String> stems =
         found.documents().stream()
@@ -102,6 +108,29 @@ public final class Discovery {
         .filter(p -> looksLikeBackup(p.getFileName().toString(), stems))
         .forEach(found.backups()::add);
     return found;
+  }
+
+  /** Those that are leftovers of another one by the program's sheet. */
+  private static List<Path> copiesAmong(Disk disk, List<Path> files, ProgramSheet program) {
+    Map<String, List<Path>> byStem =
+        files.stream()
+            .collect(Collectors.groupingBy(f -> FileName.of(f.getFileName().toString()).stem()));
+    List<Path> copies = new ArrayList<>();
+    for (ProgramSheet.Leftover leftover : program.leftovers()) {
+      for (Path file : files) {
+        leftover
+            .pattern()
+            .parse(file.getFileName().toString())
+            .map(f -> byStem.getOrDefault(f.stem(), List.of()))
+            .filter(
+                all ->
+                    all.stream()
+                        .filter(d -> !d.equals(file))
+                        .anyMatch(d -> leftover.folders(disk, d).contains(file.getParent())))
+            .ifPresent(all -> copies.add(file));
+      }
+    }
+    return copies;
   }
 
   private record Open(Path folder, boolean hidden) {}

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
@@ -21,6 +22,11 @@ import java.util.UUID;
  * file could tell is noticed when the hours begin. Calls are serialised.
  */
 public final class IncidentWatch {
+  /** Closed with unsaved work, on purpose. */
+  public static final String MEANT = "meant";
+
+  private static final int ANSWERS = 2;
+
   private final Disk disk;
   private final Recoveries recoveries;
   private final Leftovers leftovers;
@@ -91,7 +97,20 @@ public final class IncidentWatch {
     }
     return closed.isEmpty()
         ? Optional.empty()
-        : Optional.of(raise(project, closed, "closed", alive, now));
+        : Optional.of(
+            raise(project, closed, isKnownToBeMeant(project) ? MEANT : "closed", alive, now));
+  }
+
+  /** What people answered the last times is not asked again. */
+  private boolean isKnownToBeMeant(ProjectRecord project) {
+    List<String> answers =
+        recoveries.history().incidents().stream()
+            .filter(i -> i.project().equals(project.id()) && !i.open())
+            .sorted(Comparator.comparing(JournalEntry.IncidentSet::to).reversed())
+            .map(JournalEntry.IncidentSet::kind)
+            .limit(ANSWERS)
+            .toList();
+    return answers.size() == ANSWERS && answers.stream().allMatch(MEANT::equals);
   }
 
   /** Its documents without what they lean on. */
@@ -210,7 +229,7 @@ public final class IncidentWatch {
             now,
             kind,
             seen.stream().map(Seen::evidence).toList(),
-            true);
+            !kind.equals(MEANT));
     recoveries.record(incident);
     return incident;
   }

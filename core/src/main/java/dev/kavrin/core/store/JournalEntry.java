@@ -129,7 +129,8 @@ public sealed interface JournalEntry {
    *
    * @param from last moment the program was known alive
    * @param to when its end was noticed
-   * @param kind "crash", "closed", "reported"
+   * @param kind "crash", "reported", "closed", or "meant" once a person said that they closed it
+   *     like that on purpose
    * @param evidence what spoke for it, in words
    */
   record IncidentSet(

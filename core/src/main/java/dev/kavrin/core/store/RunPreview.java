@@ -3,6 +3,7 @@ package dev.kavrin.core.store;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.core.trail.Runs;
 import dev.kavrin.core.trail.SetRule;
 import dev.kavrin.core.trail.SetRule.Role;
@@ -43,7 +44,8 @@ public record RunPreview(List<Run> runs, List<String> strangers) {
       throws IOException {
     List<Run> runs = new ArrayList<>();
     List<String> strangers = new ArrayList<>();
-    for (Path document : Discovery.look(disk, folder, List.of(), rule).documents()) {
+    for (Path document :
+        Discovery.look(disk, folder, List.of(), rule, ProgramSheet.UNKNOWN).documents()) {
       List<RunFolder.StepFiles> steps = new RunFolder(disk, inspector, clock).look(rule, document);
       runs.add(run(folder.relativize(document).toString(), steps));
       strangers.addAll(strangers(disk, folder, rule, document, steps));

@@ -384,7 +384,13 @@ public final class Engine implements AutoCloseable {
             .map(JournalEntry.DocumentSet::path)
             .toList();
     for (Path found :
-        Discovery.look(disk, folder, kept.project().rule(), kept.project().sets()).documents()) {
+        Discovery.look(
+                disk,
+                folder,
+                kept.project().rule(),
+                kept.project().sets(),
+                kept.project().program())
+            .documents()) {
       String path = folder.relativize(found).toString();
       if (!paths.contains(path)) {
         UUID id = Ids.next(clock.instant());

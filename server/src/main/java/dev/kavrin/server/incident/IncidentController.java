@@ -8,6 +8,7 @@ import java.util.UUID;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
@@ -34,6 +35,16 @@ class IncidentController {
   @PostMapping("/api/projects/{project}/incidents/{id}/close")
   Incident close(@PathVariable UUID project, @PathVariable UUID id) throws IOException {
     return incidents.close(project, id);
+  }
+
+  record AnswerRequest(boolean crash) {}
+
+  /** Was it a crash, or closed on purpose? */
+  @PostMapping("/api/projects/{project}/incidents/{id}/answer")
+  Incident answer(
+      @PathVariable UUID project, @PathVariable UUID id, @RequestBody AnswerRequest request)
+      throws IOException {
+    return incidents.answer(project, id, request.crash());
   }
 
   @GetMapping("/api/documents/{id}/desk")

@@ -1,5 +1,6 @@
 package dev.kavrin.server.incident;
 
+import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.capture.Kept;
@@ -39,7 +40,7 @@ public class IncidentService {
    *
    * @param from last moment the program was known alive
    * @param to when its end was noticed
-   * @param kind "crash", "closed" or "reported"
+   * @param kind "crash", "reported", "closed" or "meant"
    * @param open false once somebody dealt with it
    */
   public record Incident(
@@ -82,6 +83,19 @@ public class IncidentService {
 
   /** Dealt with; it stays on the trail. */
   public Incident close(UUID project, UUID id) throws IOException {
+    return set(project, id, byId(project, id).kind(), false);
+  }
+
+  /**
+   * A person says what a close with unsaved work was.
+   *
+   * @param crash false if they closed it like that on purpose; then nothing more is asked
+   */
+  public Incident answer(UUID project, UUID id, boolean crash) throws IOException {
+    return set(project, id, crash ? "crash" : IncidentWatch.MEANT, crash);
+  }
+
+  private Incident set(UUID project, UUID id, String kind, boolean open) throws IOException {
     Incident i = byId(project, id);
     Kept kept = projects.kept(project);
     kept.recoveries()
@@ -93,9 +107,9 @@ public class IncidentService {
                 i.documents(),
                 i.from(),
                 i.to(),
-                i.kind(),
+                kind,
                 i.evidence(),
-                false));
+                open));
     follower.follow();
     return byId(project, id);
   }

@@ -6,6 +6,7 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Replay;
 import dev.kavrin.core.plan.Worked;
+import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.program.ProgramAudits;
@@ -145,7 +146,7 @@ class AdviceController {
     Map<UUID, List<Activity.Write>> writes = log.writes(documents);
     List<Activity.Crash> crashes =
         incidents.of(kept.project().id()).stream()
-            .filter(i -> !i.kind().equals("closed"))
+            .filter(i -> !i.kind().equals("closed") && !i.kind().equals(IncidentWatch.MEANT))
             .filter(i -> i.documents().stream().anyMatch(ids::contains))
             .map(i -> new Activity.Crash(i.from(), i.to(), i.documents()))
             .sorted(Comparator.comparing(Activity.Crash::lastAlive))

@@ -119,7 +119,9 @@ class SheetController {
   List<Matches> matches(@Valid @RequestBody MatchRequest request) {
     Path work = guard.folder(request.folder());
     List<Path> documents =
-        Discovery.look(disk, work, request.rule(), null).documents().stream().limit(TRIED).toList();
+        Discovery.look(disk, work, request.rule(), null, ProgramSheet.UNKNOWN).documents().stream()
+            .limit(TRIED)
+            .toList();
     return request.leftovers().stream().map(l -> matches(l, work, documents)).toList();
   }
 

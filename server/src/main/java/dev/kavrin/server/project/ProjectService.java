@@ -118,7 +118,7 @@ public class ProjectService {
 
   public Look look(String folder, List<String> rule) {
     Path path = guard.folder(folder);
-    Discovery.Found found = Discovery.look(disk, path, rule, null);
+    Discovery.Found found = Discovery.look(disk, path, rule, null, ProgramSheet.UNKNOWN);
     return new Look(
         found.documents().stream().map(d -> path.relativize(d).toString()).toList(),
         found.backups().size(),

@@ -330,7 +330,10 @@ class SearchService {
                 }
                 FileFacts before = unfit.get(file);
                 boolean same = before != null && before.sameAs(seen);
-                if (!same && !known.contains(file) && couldBe(file, seen, subjects)) {
+                if (!same
+                    && !known.contains(file)
+                    && !isOfARun(file)
+                    && couldBe(file, seen, subjects)) {
                   read(file, seen, now, strangers, facts);
                 }
               }
@@ -357,6 +360,13 @@ class SearchService {
         running.cancel = true;
       }
     }
+  }
+
+  /** Steps of runs are told by their rule. */
+  private boolean isOfARun(Path file) {
+    return engine.projects().stream()
+        .filter(k -> file.startsWith(k.project().folder()) && k.project().sets() != null)
+        .anyMatch(k -> k.project().sets().isStep(file.getFileName().toString()));
   }
 
   /** By its name or its size; what cannot be is never read. */

@@ -18,7 +18,7 @@ import java.util.List;
  * @param binDeclared bytes the data chunk should have
  */
 record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclared) {
-  private static final int MAGIC = 0x46546C67;
+  static final int MAGIC = 0x46546C67;
   private static final int JSON = 0x4E4F534A;
   private static final int BIN = 0x004E4942;
   private static final int LONGEST_JSON = 64_000_000;

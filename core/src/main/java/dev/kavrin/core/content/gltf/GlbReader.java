@@ -9,6 +9,7 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -24,6 +25,11 @@ public final class GlbReader implements ContentReader {
   @Override
   public boolean reads(String ext) {
     return ext.equals("glb");
+  }
+
+  @Override
+  public boolean recognises(ByteBuffer head) {
+    return head.remaining() >= 4 && head.getInt(0) == GlbContainer.MAGIC;
   }
 
   @Override

@@ -12,6 +12,7 @@ import io.jhdf.api.Group;
 import io.jhdf.api.Node;
 import java.io.IOException;
 import java.net.URI;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
 import java.util.List;
@@ -32,6 +33,11 @@ public final class Hdf5Reader implements ContentReader {
   @Override
   public boolean reads(String ext) {
     return ext.equals("h5") || ext.equals("hdf5") || ext.equals("hdf");
+  }
+
+  @Override
+  public boolean recognises(ByteBuffer head) {
+    return Superblock.beginsIn(head);
   }
 
   @Override

@@ -34,6 +34,12 @@ record Superblock(long at, int version, long end, boolean writing) {
     return Optional.empty();
   }
 
+  /** True if the signature stands at the very beginning. */
+  static boolean beginsIn(ByteBuffer head) {
+    return head.remaining() >= SIGNATURE.length
+        && Arrays.equals(Arrays.copyOf(head.array(), SIGNATURE.length), SIGNATURE);
+  }
+
   private static Superblock parse(long at, ByteBuffer head) {
     int version = head.get(8);
     if (version >= 2) {
