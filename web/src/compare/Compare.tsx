@@ -8,6 +8,7 @@ import { useKeys } from "../shared/keys";
 import { Empty, Failure, Key, Loading, Main, PageHead, PathText, Side } from "../shared/parts";
 import { moment, size, VERDICT } from "../shared/words";
 import { useNow } from "../shared/useNow";
+import { ByteMap } from "./ByteMap";
 import { Overlay } from "./Overlay";
 import { PartList } from "./PartList";
 
@@ -113,7 +114,8 @@ export function Compare() {
         </Main>
       </PageHead>
       <Failure error={comparison.error} />
-      {comparison.data && (
+      {comparison.data?.bytes && <ByteMap bytes={comparison.data.bytes} />}
+      {comparison.data && !comparison.data.bytes && (
         <Grid templateColumns={comparison.data.drawn ? "1fr 380px" : "1fr"} flex="1" minH="0">
           {comparison.data.drawn && <Overlay comparison={comparison.data} chosen={part} />}
           <Flex

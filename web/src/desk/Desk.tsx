@@ -11,6 +11,7 @@ import {
   useSession,
 } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
+import { ByteMap } from "../compare/ByteMap";
 import { Overlay } from "../compare/Overlay";
 import { PartList } from "../compare/PartList";
 import { RestorePanel } from "../restore/RestorePanel";
@@ -274,7 +275,9 @@ export function Desk() {
             </Side>
           </Flex>
           <Box flex="1" minH="0">
-            {comparison.data ? (
+            {comparison.data?.bytes ? (
+              <ByteMap bytes={comparison.data.bytes} />
+            ) : comparison.data ? (
               <Overlay comparison={comparison.data} chosen={part} />
             ) : a === b || a === "" ? (
               <Text p="4" color="muted">

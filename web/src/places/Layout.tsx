@@ -100,7 +100,7 @@ export function Layout({ project, name }: { project: string; name: string }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Quiet ml="1" onClick={() => setOpen(true)} aria-label={`Folder layout of ${name}`}>
+      <Quiet onClick={() => setOpen(true)} aria-label={`Folder layout of ${name}`}>
         folder layout
       </Quiet>
       {open && <Editor project={project} name={name} onClose={() => setOpen(false)} />}

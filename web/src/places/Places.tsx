@@ -12,8 +12,8 @@ import { count, moment, size } from "../shared/words";
 const ROLE: Record<string, string> = {
   WORK: "work lies here",
   RECOVERY: "copies go here",
-  PROGRAM: "a program leaves copies here",
-  SETTINGS: "a program's settings",
+  PROGRAM: "looked into too",
+  SETTINGS: "program settings",
 };
 
 export function Places() {
@@ -64,8 +64,8 @@ export function Places() {
           <Table.Body>
             {places.data.map((p) => (
               <Table.Row key={p.id} bg="transparent">
-                <Table.Cell>
-                  <PathText path={p.path} size="13px" />
+                <Table.Cell minW="410px">
+                  <PathText path={p.path} size="12px" />
                   {p.fullAt && (
                     <Text color="caution" fontSize="12px">
                       ▲ full {moment(p.fullAt, zone, now)}, as it fills now
@@ -77,19 +77,20 @@ export function Places() {
                     </Text>
                   ))}
                 </Table.Cell>
-                <Table.Cell>{ROLE[p.role]}</Table.Cell>
+                <Table.Cell whiteSpace="nowrap">{ROLE[p.role]}</Table.Cell>
                 <Table.Cell color={p.here ? "ink" : "loss"}>{p.here ? "yes" : "away"}</Table.Cell>
                 <Table.Cell whiteSpace="nowrap">{p.here ? size(p.free) : "unknown"}</Table.Cell>
                 <Table.Cell whiteSpace="nowrap">
-                  {p.role === "RECOVERY" ? `${p.copies}, ${size(p.bytes)}` : "none of Kavrin's"}
+                  {p.role === "RECOVERY" ? `${p.copies}, ${size(p.bytes)}` : "·"}
                 </Table.Cell>
                 <Table.Cell>
                   <Hours place={p} />
                 </Table.Cell>
                 <Table.Cell>
-                  {p.serves.join(", ")}
+                  {!p.project && p.serves.join(", ")}
                   {p.project && (
-                    <Flex gap="1" mt="1">
+                    <Flex gap="1.5" wrap="wrap" align="baseline">
+                      <Text>{p.serves.join(", ")}</Text>
                       <Layout project={p.project} name={p.serves.join(", ")} />
                       <ClearOut project={p.project} name={p.serves.join(", ")} />
                     </Flex>

@@ -36,17 +36,24 @@ export function whenWords(workTo: string, crash: number | undefined, now: number
 }
 
 const COLUMNS = [
-  ["Work of", "110px"],
-  ["How long ago", "172px"],
-  ["Found as", "178px"],
-  ["Parts", "70px"],
-  ["Size", "106px"],
-  ["Health", "88px"],
-  ["Copies", "84px"],
+  ["Work of", "124px"],
+  ["How long ago", "146px"],
+  ["Found as", "158px"],
+  ["Parts", "64px"],
+  ["Size", "98px"],
+  ["Health", "116px"],
+  ["Copies", "70px"],
   ["Kept because", "auto"],
 ] as const;
 
 /** The wake's twin: every state with its numbers, newest work first. */
+/** An hour, or two between which it was. */
+function whenDone(s: StateView, zone: string, now: number): string {
+  const apart = new Date(s.workTo).getTime() - new Date(s.workFrom).getTime();
+  const to = moment(s.workTo, zone, now);
+  return apart > 60_000 && !s.step ? `${moment(s.workFrom, zone, now)}–${to.slice(-5)}` : to;
+}
+
 export function StateTable(props: {
   states: StateView[];
   a: string;
@@ -111,7 +118,7 @@ export function StateTable(props: {
                     onClick={() => props.onChoose(s.id)}
                     title={new Date(s.workTo).toLocaleString("en-GB", { timeZone: props.zone })}
                   >
-                    {moment(s.workTo, props.zone, props.now)}
+                    {whenDone(s, props.zone, props.now)}
                   </Box>
                 </Table.Cell>
                 <Table.Cell whiteSpace="nowrap" color={s.orderKnown ? "ink" : "caution"}>

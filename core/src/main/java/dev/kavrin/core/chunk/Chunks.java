@@ -9,12 +9,12 @@ import java.util.SplittableRandom;
  * FastCDC with normalised chunking: W. Xia et al., USENIX ATC 2016 (from memory).
  */
 public final class Chunks {
-  static final int SHORTEST = 256;
-  static final int USUAL = 1 << 10;
-  static final int LONGEST = 8 << 10;
+  private static final int SHORTEST = 256;
+  private static final int USUAL = 1 << 10;
+  private static final int LONGEST = 8 << 10;
+  private static final int BITS = 12;
+  private static final int FEWER = 4;
   private static final long[] GEAR = new SplittableRandom(0x6B6176).longs(256).toArray();
-  private static final long BEFORE_USUAL = mask(12);
-  private static final long AFTER_USUAL = mask(8);
 
   private Chunks() {}
 
@@ -36,7 +36,16 @@ public final class Chunks {
 
   /** Reads to the end; memory does not grow with the stream. */
   public static void cut(InputStream in, Taker taker) throws IOException {
-    byte[] buffer = new byte[4 * LONGEST];
+    cut(in, 0, taker);
+  }
+
+  /**
+   * The same with chunks that are {@code 2^scale} times as long, for files of which fewer are to be
+   * kept.
+   */
+  public static void cut(InputStream in, int scale, Taker taker) throws IOException {
+    int longest = LONGEST << scale;
+    byte[] buffer = new byte[4 * longest];
     int filled = 0;
     boolean more = true;
     while (more || filled > 0) {
@@ -46,8 +55,8 @@ public final class Chunks {
         filled += Math.max(0, n);
       }
       int at = 0;
-      while (filled - at >= LONGEST || !more && at < filled) {
-        int length = length(buffer, at, Math.min(LONGEST, filled - at));
+      while (filled - at >= longest || !more && at < filled) {
+        int length = length(buffer, at, Math.min(longest, filled - at), scale);
         taker.take(buffer, at, length);
         at += length;
       }
@@ -56,15 +65,18 @@ public final class Chunks {
     }
   }
 
-  private static int length(byte[] bytes, int from, int most) {
-    if (most <= SHORTEST) {
+  private static int length(byte[] bytes, int from, int most, int scale) {
+    int shortest = SHORTEST << scale;
+    if (most <= shortest) {
       return most;
     }
+    long before = mask(BITS + scale);
+    long after = mask(BITS - FEWER + scale);
     long sum = 0;
-    int usual = Math.min(USUAL, most);
-    for (int i = SHORTEST; i < most; i++) {
+    int usual = Math.min(USUAL << scale, most);
+    for (int i = shortest; i < most; i++) {
       sum = (sum << 1) + GEAR[bytes[from + i] & 0xFF];
-      if ((sum & (i < usual ? BEFORE_USUAL : AFTER_USUAL)) == 0) {
+      if ((sum & (i < usual ? before : after)) == 0) {
         return i + 1;
       }
     }

@@ -1,6 +1,7 @@
 package dev.kavrin.core.compare;
 
 import dev.kavrin.core.units.Words;
+import jakarta.annotation.Nullable;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -8,14 +9,22 @@ import java.util.List;
  * How state B differs from state A.
  *
  * @param changes differences first, by weight; the same last
+ * @param bytes how their bytes differ, null where parts were compared
  */
-public record Comparison(List<PartChange> changes) {
+public record Comparison(List<PartChange> changes, @Nullable ByteChange bytes) {
+  public Comparison(List<PartChange> changes) {
+    this(changes, null);
+  }
+
   public long count(Outcome outcome) {
     return changes.stream().filter(c -> c.outcome() == outcome).count();
   }
 
   /** "B has 2 new parts, lacks 1, 2 changed, 41 the same." */
   public String sentence() {
+    if (bytes != null) {
+      return bytes.sentence();
+    }
     List<String> pieces = new ArrayList<>();
     long added = count(Outcome.ADDED);
     long removed = count(Outcome.REMOVED);

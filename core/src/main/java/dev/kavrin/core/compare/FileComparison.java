@@ -1,5 +1,6 @@
 package dev.kavrin.core.compare;
 
+import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.gltf.GlbFile;
 import dev.kavrin.core.content.gltf.MeshData;
 import dev.kavrin.core.disk.Disk;
@@ -9,6 +10,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
+import java.util.List;
 
 /** Compares two files on disk by what their readers find in them. */
 public final class FileComparison {
@@ -24,11 +26,12 @@ public final class FileComparison {
     HealthCheck check = new HealthCheck(disk);
     try (SeekableByteChannel inA = disk.read(a);
         SeekableByteChannel inB = disk.read(b)) {
-      return Comparer.compare(
-          check.inspect(a, nameA).inventory(),
-          check.inspect(b, nameB).inventory(),
-          geometry(inA, nameA),
-          geometry(inB, nameB));
+      Inventory inventoryA = check.inspect(a, nameA).inventory();
+      Inventory inventoryB = check.inspect(b, nameB).inventory();
+      if (inventoryA.parts().isEmpty() && inventoryB.parts().isEmpty()) {
+        return new Comparison(List.of(), ByteChange.of(inA, inB));
+      }
+      return Comparer.compare(inventoryA, inventoryB, geometry(inA, nameA), geometry(inB, nameB));
     }
   }
 

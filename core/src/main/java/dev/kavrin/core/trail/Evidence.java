@@ -13,7 +13,7 @@ import java.util.Optional;
 public record Evidence(Kind kind, Span span, String raw) {
   /** Strongest first. */
   public enum Kind {
-    SEEN_AS_NEW("Kavrin saw it as new"),
+    SEEN_AS_NEW("Kavrin, which saw it as new"),
     TIME_INSIDE("the time inside it"),
     FAMILY("its number"),
     TIME_IN_NAME("its name"),

@@ -1,6 +1,7 @@
 package dev.kavrin.server.comparison;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.compare.ByteChange;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
@@ -12,6 +13,7 @@ import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.trail.TrailService;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
@@ -62,6 +64,7 @@ class ComparisonController {
    * @param contentA what state A holds, for its picture
    * @param drawn true if there is a picture of this kind
    * @param counts how many parts came to each outcome
+   * @param bytes how the bytes differ, null where parts were compared
    */
   record ComparisonView(
       String a,
@@ -71,7 +74,8 @@ class ComparisonController {
       boolean drawn,
       String sentence,
       Map<Outcome, Long> counts,
-      List<PartChange> changes) {}
+      List<PartChange> changes,
+      @Nullable ByteChange bytes) {}
 
   @GetMapping("/api/documents/{id}/comparison")
   ComparisonView compare(@PathVariable UUID id, @RequestParam String a, @RequestParam String b) {
@@ -81,6 +85,7 @@ class ComparisonController {
     Comparison comparison =
         kept.findByContentAAndContentB(contentA, contentB)
             .map(row -> JsonMapper.shared().readValue(row.body, Comparison.class))
+            .filter(known -> !known.changes().isEmpty() || known.bytes() != null)
             .orElseGet(() -> make(sides));
     return new ComparisonView(
         a,
@@ -91,14 +96,18 @@ class ComparisonController {
         comparison.sentence(),
         comparison.changes().stream()
             .collect(Collectors.groupingBy(PartChange::outcome, Collectors.counting())),
-        comparison.changes());
+        comparison.changes(),
+        comparison.bytes());
   }
 
   private Comparison make(TrailService.Sides sides) {
     Comparison comparison = unchanged(sides);
-    ComparisonRow row = new ComparisonRow();
-    row.contentA = sides.a().content();
-    row.contentB = sides.b().content();
+    String contentA = sides.a().content();
+    String contentB = sides.b().content();
+    ComparisonRow row =
+        kept.findByContentAAndContentB(contentA, contentB).orElseGet(ComparisonRow::new);
+    row.contentA = contentA;
+    row.contentB = contentB;
     row.body = JsonMapper.shared().writeValueAsString(comparison);
     kept.save(row);
     return comparison;

@@ -1,0 +1,115 @@
+package dev.kavrin.core.compare;
+
+import com.dynatrace.hash4j.hashing.Hasher64;
+import com.dynatrace.hash4j.hashing.Hashing;
+import dev.kavrin.core.chunk.Chunks;
+import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.units.Sizes;
+import dev.kavrin.core.units.Words;
+import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * How file B differs from file A where nobody can look inside: which of its bytes A holds too,
+ * wherever they stand there.
+ *
+ * @param shared bytes of B that A holds too
+ * @param differing stretches of B that A does not hold, in order, neighbours joined
+ */
+public record ByteChange(long sizeA, long sizeB, long shared, List<Stretch> differing) {
+  private static final int MOST_CHUNKS = 500_000;
+  private static final int MOST_STRETCHES = 400;
+  private static final int USUAL = 1 << 10;
+  private static final Hasher64 HASHER = Hashing.xxh3_64();
+
+  /**
+   * @param from first byte
+   * @param to behind the last
+   */
+  public record Stretch(long from, long to) {}
+
+  /** Reads both to the end, in memory that does not grow beyond a few megabytes. */
+  public static ByteChange of(SeekableByteChannel a, SeekableByteChannel b) throws IOException {
+    int scale = 0;
+    while (Math.max(a.size(), b.size()) / ((long) USUAL << scale) > MOST_CHUNKS) {
+      scale++;
+    }
+    long[] known = hashes(a, scale);
+    List<Stretch> differing = new ArrayList<>();
+    long[] counts = new long[2];
+    Chunks.cut(
+        Bytes.from(b, 0),
+        scale,
+        (bytes, offset, length) -> {
+          long hash = HASHER.hashBytesToLong(bytes, offset, length);
+          if (Arrays.binarySearch(known, hash) >= 0) {
+            counts[1] += length;
+          } else {
+            add(differing, counts[0], counts[0] + length);
+          }
+          counts[0] += length;
+        });
+    return new ByteChange(a.size(), counts[0], counts[1], List.copyOf(differing));
+  }
+
+  private static long[] hashes(SeekableByteChannel in, int scale) throws IOException {
+    List<long[]> full = new ArrayList<>();
+    long[] block = new long[1 << 12];
+    int[] filled = new int[1];
+    long[][] now = {block};
+    Chunks.cut(
+        Bytes.from(in, 0),
+        scale,
+        (bytes, offset, length) -> {
+          if (filled[0] == now[0].length) {
+            full.add(now[0]);
+            now[0] = new long[1 << 12];
+            filled[0] = 0;
+          }
+          now[0][filled[0]++] = HASHER.hashBytesToLong(bytes, offset, length);
+        });
+    long[] all = new long[full.size() * (1 << 12) + filled[0]];
+    for (int i = 0; i < full.size(); i++) {
+      System.arraycopy(full.get(i), 0, all, i * (1 << 12), 1 << 12);
+    }
+    System.arraycopy(now[0], 0, all, full.size() * (1 << 12), filled[0]);
+    Arrays.sort(all);
+    return all;
+  }
+
+  private static void add(List<Stretch> stretches, long from, long to) {
+    Stretch last = stretches.isEmpty() ? null : stretches.get(stretches.size() - 1);
+    if (last != null && (last.to() == from || stretches.size() >= MOST_STRETCHES)) {
+      stretches.set(stretches.size() - 1, new Stretch(last.from(), to));
+    } else {
+      stretches.add(new Stretch(from, to));
+    }
+  }
+
+  /** True if B is A with something behind it, or A cut short. */
+  public boolean onlyItsEnd() {
+    return differing.isEmpty()
+        || differing.size() == 1 && differing.get(0).to() == sizeB && shared > 0;
+  }
+
+  /** "86 % of B stands in A too; it differs in 3 byte ranges; 1.2 kB larger." */
+  public String sentence() {
+    if (differing.isEmpty() && sizeA == sizeB) {
+      return "No byte differs.";
+    }
+    long more = sizeB - sizeA;
+    return Words.percent(sizeB == 0 ? 0 : (double) shared / sizeB)
+        + " of B stands in A too; "
+        + (differing.isEmpty()
+            ? "the rest of A is missing"
+            : onlyItsEnd()
+                ? "only its end differs"
+                : "it differs in " + Words.count(differing.size(), "byte range"))
+        + (more == 0
+            ? "."
+            : ", " + Sizes.words(Math.abs(more)) + (more > 0 ? " larger." : " smaller."));
+  }
+}
