@@ -19,7 +19,7 @@ class LinkedFilesTest extends EngineFixture {
   @Test
   void whatADocumentLeansOnIsCopiedOnceAndStaysWhileItIsLeanedOn() throws IOException {
     start(Plan.every(Duration.ofMinutes(10), Counts.newest(2), Duration.ofMinutes(15)), "keep");
-    Path picture = live.resolveSibling("pictures/oak.png");
+    Path picture = live.resolveSibling("pictures/oak.tga");
     write(picture, new byte[] {1, 2, 3});
     for (int n = 1; n <= 3; n++) {
       write(live, painted(n));
@@ -29,7 +29,7 @@ class LinkedFilesTest extends EngineFixture {
         recovery.history().documents(project.id()).stream()
             .filter(JournalEntry.DocumentSet::linked)
             .toList();
-    assertThat(linked).singleElement().matches(d -> d.path().equals("pictures/oak.png"));
+    assertThat(linked).singleElement().matches(d -> d.path().equals("pictures/oak.tga"));
     UUID oak = linked.get(0).id();
     assertThat(recovery.history().captures(oak)).as("each content once").hasSize(1);
     CaptureRecord newest = captures().get(1);
@@ -48,7 +48,7 @@ class LinkedFilesTest extends EngineFixture {
 
   private static byte[] painted(int n) {
     GlbWriter writer = new GlbWriter();
-    writer.picturedMaterial("Oak", "pictures/oak.png");
+    writer.picturedMaterial("Oak", "pictures/oak.tga");
     return writer.bytes(Map.of("n", n));
   }
 

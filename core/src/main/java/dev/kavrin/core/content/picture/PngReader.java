@@ -43,7 +43,14 @@ public final class PngReader implements ContentReader {
       return readings.empty();
     }
     if (size < 8 || !recognises(Bytes.head(in, 8))) {
-      return readings.broken(0, "It does not begin like a PNG picture.");
+      return readings
+          .found(
+              Finding.doubtful(
+                  "not-png",
+                  0,
+                  "It does not begin like a PNG picture: damaged, or another kind under that"
+                      + " ending."))
+          .done();
     }
     CRC32 pixels = new CRC32();
     long width = 0;
