@@ -161,6 +161,26 @@ export function useClearOut(project: string, wish: ClearOut, enabled: boolean) {
   };
 }
 
+/** Who has to do with the file, as far as the system tells. */
+export const useWho = (document: string) =>
+  useQuery({
+    queryKey: ["who", document],
+    queryFn: () => data(api.GET("/api/documents/{id}/who", { params: { path: { id: document } } })),
+    enabled: document !== "",
+    staleTime: 10_000,
+  });
+
+/** Reads all copies of a state again. */
+export const useRecheck = (document: string) =>
+  useChange((state: string) =>
+    data(
+      api.POST("/api/documents/{id}/recheck", {
+        params: { path: { id: document } },
+        body: { state },
+      }),
+    ),
+  );
+
 export const usePlanVersions = (project: string) =>
   useQuery({
     queryKey: ["versions", project],

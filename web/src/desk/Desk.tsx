@@ -55,9 +55,12 @@ function Title({ desk, zone, now }: { desk: DeskView; zone: string; now: number 
       {desk.incident ? (
         <>
           <Text as="span" color="loss">
-            You lost {lostTime(desk.lostSeconds * 1000)}.
+            You lost {lostTime(desk.lostSeconds * 1000)}
+            {best.step !== undefined && " of computing"}.
           </Text>{" "}
-          Copy {best.rank}, from {moment(best.work, zone, now)}, has all the rest.
+          {best.step === undefined
+            ? `Copy ${best.rank}, from ${moment(best.work, zone, now)}, has all the rest.`
+            : `Go on from step ${best.step}, of ${moment(best.work, zone, now)}.`}
         </>
       ) : (
         <>No crash is known. The newest whole copy is from {moment(best.work, zone, now)}.</>
@@ -251,7 +254,13 @@ export function Desk() {
             {candidates.length === 0 && (
               <Text p="3" fontSize="13px">
                 Nothing was found. For next time: switch the program&apos;s own copies on, and give
-                this project a plan.
+                this project a plan.{" "}
+                <Side size="xs" onClick={() => go("/programs")}>
+                  See what its program keeps
+                </Side>{" "}
+                <Side size="xs" onClick={() => go("/places")}>
+                  Look everywhere
+                </Side>
               </Text>
             )}
           </Box>

@@ -7,7 +7,7 @@ import { Hours } from "./Hours";
 import { Layout } from "./Layout";
 import { Search } from "./Search";
 import { useNow } from "../shared/useNow";
-import { count, moment, size } from "../shared/words";
+import { age, count, moment, size } from "../shared/words";
 
 const ROLE: Record<string, string> = {
   WORK: "work lies here",
@@ -69,6 +69,12 @@ export function Places() {
                   {p.fullAt && (
                     <Text color="caution" fontSize="12px">
                       ▲ full {moment(p.fullAt, zone, now)}, as it fills now
+                    </Text>
+                  )}
+                  {p.clockAheadSeconds !== 0 && (
+                    <Text color="caution" fontSize="12px">
+                      ▲ its clock is {age(Math.abs(p.clockAheadSeconds) * 1000)}{" "}
+                      {p.clockAheadSeconds > 0 ? "ahead of" : "behind"} this machine&apos;s
                     </Text>
                   )}
                   {p.cautions.map((c) => (

@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { StateView } from "../api/schema";
-import { useMark } from "../api/queries";
+import { useMark, useRecheck } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
 import { KIND, moment, size } from "../shared/words";
 import { stepWords } from "./StateTable";
@@ -41,6 +41,7 @@ export function Inspector(props: {
 }) {
   const { state } = props;
   const mark = useMark(props.document);
+  const recheck = useRecheck(props.document);
   const pinned = state.marks.some((m) => m.mark === "pinned");
   return (
     <Flex
@@ -92,6 +93,9 @@ export function Inspector(props: {
         >
           {pinned ? "Take pin off" : "Pin"} <Key>p</Key>
         </Side>
+        <Side loading={recheck.isPending} onClick={() => recheck.mutate(state.id)}>
+          Check again
+        </Side>
         <Side onClick={props.onA} color="clay" aria-label="Set marker A here">
           A
         </Side>
@@ -112,7 +116,14 @@ export function Inspector(props: {
           Take this over into {props.into}
         </Side>
       )}
-      <Failure error={mark.error} />
+      <Failure error={mark.error ?? recheck.error} />
+      {recheck.isSuccess && (
+        <Text fontSize="12px" color="muted" role="status">
+          {recheck.data.whole > 0
+            ? `Read again: ${recheck.data.whole} of Kavrin's copies are what was written.`
+            : "Read again; what is inside is being looked at."}
+        </Text>
+      )}
       {state.copies.map((c) => (
         <Box key={c.id} borderTop="1px solid" borderColor="hairline" pt="2">
           <Text fontSize="13px">

@@ -12,6 +12,7 @@ import { BinList } from "./BinList";
 import { CopyNow } from "./CopyNow";
 import { GoOn, trialOf } from "./GoOn";
 import { HowItStands } from "./HowItStands";
+import { Who } from "./Who";
 import { Inspector } from "./Inspector";
 import { StateTable } from "./StateTable";
 import { Wake } from "./wake/Wake";
@@ -214,6 +215,7 @@ export function Trail() {
             <Text fontSize="12px" color="muted">
               {find === "" ? "newest work first" : `${shown.length} of ${all.length}`}
             </Text>
+            <Who document={document} zone={zone} now={now} />
             <BinList document={document} bin={trail.data.bin} zone={zone} now={now} />
           </Flex>
           <Box flex="1" minH="0">

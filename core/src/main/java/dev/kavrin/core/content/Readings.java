@@ -1,6 +1,7 @@
 package dev.kavrin.core.content;
 
 import dev.kavrin.core.content.ContentReader.Reading;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -10,6 +11,7 @@ public final class Readings {
   private final List<Part> parts = new ArrayList<>();
   private final List<Link> links = new ArrayList<>();
   private final List<Finding> findings = new ArrayList<>();
+  private Instant saved;
 
   public Readings(String format) {
     this.format = format;
@@ -34,6 +36,12 @@ public final class Readings {
     return this;
   }
 
+  /** When the file was saved, by what stands inside it. */
+  public Readings saved(Instant moment) {
+    saved = moment;
+    return this;
+  }
+
   public boolean isFaultless() {
     return findings.isEmpty();
   }
@@ -49,7 +57,7 @@ public final class Readings {
   }
 
   public Reading done() {
-    return new Reading(Inventory.of(format, parts, links), findings);
+    return new Reading(Inventory.of(format, parts, links).saved(saved), findings);
   }
 
   /** The reading of a file without a byte. */

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -29,6 +30,8 @@ public final class History {
 
   private final Map<String, CaptureRecord> standing = new LinkedHashMap<>();
   private final Map<String, Binned> binned = new LinkedHashMap<>();
+  private final Map<String, Instant> lastRead = new HashMap<>();
+  private Instant lastAt = Instant.EPOCH;
   private final Map<UUID, Intent> open = new LinkedHashMap<>();
   private final Map<String, Map<String, JournalEntry.Marked>> marks = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.ProjectSet> projects = new LinkedHashMap<>();
@@ -58,6 +61,7 @@ public final class History {
   }
 
   public synchronized void add(JournalEntry entry) {
+    lastAt = entry.at();
     if (entry instanceof Intent e) {
       open.put(e.op(), e);
     } else if (entry instanceof JournalEntry.Abandoned e) {
@@ -65,6 +69,9 @@ public final class History {
     } else if (entry instanceof JournalEntry.Captured e) {
       open.remove(e.op());
       standing.put(e.capture().path(), e.capture());
+      lastRead.put(e.capture().path(), e.at());
+    } else if (entry instanceof JournalEntry.Reread e) {
+      lastRead.put(e.path(), e.at());
     } else if (entry instanceof JournalEntry.Dropped e) {
       open.remove(e.op());
       CaptureRecord gone = standing.remove(e.path());
@@ -82,6 +89,7 @@ public final class History {
       binned.remove(e.bin());
     } else if (entry instanceof JournalEntry.Judged e) {
       standing.computeIfPresent(e.path(), (p, c) -> c.found(e.verdict(), e.why()));
+      lastRead.put(e.path(), e.at());
     } else if (entry instanceof JournalEntry.Restored e) {
       open.remove(e.op());
       receipts.put(e.op(), e.receipt());
@@ -124,6 +132,20 @@ public final class History {
     if (!set.project().plan().equals(last)) {
       all.add(set);
     }
+  }
+
+  /** When the last entry was made. */
+  synchronized Instant lastAt() {
+    return lastAt;
+  }
+
+  /** The standing copy that was read longest ago, if that was before a moment. */
+  synchronized Optional<CaptureRecord> longestUnread(Instant before) {
+    return standing.values().stream()
+        .filter(c -> lastRead.getOrDefault(c.path(), Instant.EPOCH).isBefore(before))
+        .min(
+            Comparator.comparing(
+                (CaptureRecord c) -> lastRead.getOrDefault(c.path(), Instant.EPOCH)));
   }
 
   /** Whenever a project's plan became another, oldest first. */

@@ -25,6 +25,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.Returned.class, name = "returned"),
   @Type(value = JournalEntry.Purged.class, name = "purged"),
   @Type(value = JournalEntry.Judged.class, name = "judged"),
+  @Type(value = JournalEntry.Reread.class, name = "reread"),
   @Type(value = JournalEntry.Marked.class, name = "marked"),
   @Type(value = JournalEntry.IncidentSet.class, name = "incident"),
   @Type(value = JournalEntry.Restored.class, name = "restored"),
@@ -118,6 +119,9 @@ public sealed interface JournalEntry {
 
   /** A copy was read again. */
   record Judged(Instant at, String path, Verdict verdict, String why) implements JournalEntry {}
+
+  /** A copy was read again and is what was written. */
+  record Reread(Instant at, String path) implements JournalEntry {}
 
   /** A mark such as "pinned" or "opened right" was put on a state or taken off. */
   record Marked(

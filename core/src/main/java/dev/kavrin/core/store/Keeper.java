@@ -2,7 +2,6 @@ package dev.kavrin.core.store;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
@@ -10,6 +9,7 @@ import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.ZoneId;
@@ -23,11 +23,15 @@ import java.util.UUID;
  * gone. Whatever moves a copy is serialised; deciding never waits.
  */
 public final class Keeper {
+  private static final String BEFORE_A_DROP =
+      "Re-read before a drop: it is not what was written. Nothing was dropped.";
+
   private final Disk disk;
   private final Publisher publisher;
   private final Recoveries recoveries;
   private final InstantSource clock;
   private final Bin bin;
+  private final Rereading rereading;
 
   public Keeper(Disk disk, Publisher publisher, Recoveries recoveries, InstantSource clock) {
     this.disk = disk;
@@ -35,6 +39,7 @@ public final class Keeper {
     this.recoveries = recoveries;
     this.clock = clock;
     this.bin = new Bin(disk, publisher, clock);
+    this.rereading = new Rereading(disk, publisher, clock);
   }
 
   /** What a project's plan keeps and drops of a document now; nothing is done. */
@@ -129,24 +134,33 @@ public final class Keeper {
   private boolean protectedByWholeCopy(RecoveryFolder folder, UUID document) throws IOException {
     List<CaptureRecord> copies = folder.history().protecting(document);
     for (CaptureRecord copy : copies) {
-      if (!isWhole(folder, copy)) {
+      if (!rereading.isWhole(folder, copy, BEFORE_A_DROP)) {
         return false;
       }
     }
     return !copies.isEmpty();
   }
 
-  /** Reads a copy again; one that is not what was written is noted as damaged. */
-  private boolean isWhole(RecoveryFolder folder, CaptureRecord copy) throws IOException {
-    Path file = folder.absolute(copy.path());
-    boolean whole = disk.facts(file).isPresent() && publisher.identify(file).equals(copy.content());
-    if (!whole) {
-      folder.record(
-          new JournalEntry.Judged(
-              clock.instant(),
-              copy.path(),
-              Verdict.DAMAGED,
-              "Re-read before a drop: it is not what was written. Nothing was dropped."));
+  /** Reads that copy of each folder again which was read longest ago, if longer than that. */
+  public void rereadOldest(Duration every) throws IOException {
+    for (RecoveryFolder folder : recoveries.current()) {
+      rereading.rereadOldest(folder, every);
+    }
+  }
+
+  /**
+   * Reads all copies of a state again.
+   *
+   * @return how many of them are what was written
+   */
+  public int reread(UUID document, Set<String> states) throws IOException {
+    int whole = 0;
+    for (RecoveryFolder folder : recoveries.current()) {
+      for (CaptureRecord copy : folder.history().captures(document)) {
+        if (states.contains(copy.state())) {
+          whole += rereading.reread(folder, copy) ? 1 : 0;
+        }
+      }
     }
     return whole;
   }
@@ -199,7 +213,8 @@ public final class Keeper {
           other == folder
               ? List.<CaptureRecord>of()
               : other.history().captures(capture.document())) {
-        if (copy.content().equals(capture.content()) && isWhole(other, copy)) {
+        if (copy.content().equals(capture.content())
+            && rereading.isWhole(other, copy, BEFORE_A_DROP)) {
           return true;
         }
       }

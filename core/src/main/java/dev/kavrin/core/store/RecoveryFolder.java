@@ -1,10 +1,12 @@
 package dev.kavrin.core.store;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.CaptureName;
 import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
@@ -29,6 +31,7 @@ public record RecoveryFolder(
     Journal journal,
     History history,
     AtomicBoolean held) {
+  private static final Duration AGREES = Duration.ofSeconds(2);
 
   /** Reads the journal; an empty folder is an empty history. */
   public static RecoveryFolder open(Disk disk, Path root, UUID uuid, String node)
@@ -42,6 +45,17 @@ public record RecoveryFolder(
         journal,
         History.of(journal.readAll().entries()),
         new AtomicBoolean());
+  }
+
+  /**
+   * How far the clock of what holds the folder is ahead of this machine's, as the last line of the
+   * journal shows; zero if they agree within two seconds.
+   */
+  public Duration clockAhead() throws IOException {
+    Optional<FileFacts> file = disk.facts(journalFile(root));
+    Duration ahead =
+        file.map(f -> Duration.between(history.lastAt(), f.modified())).orElse(Duration.ZERO);
+    return ahead.abs().compareTo(AGREES) <= 0 ? Duration.ZERO : ahead;
   }
 
   public static Path journalFile(Path root) {

@@ -118,4 +118,18 @@ class DxfReaderTest {
     byte[] zeros = new byte[70_000];
     assertThat(read(zeros).damaged()).isTrue();
   }
+
+  /** JD 2451545.0 is 2000-01-01 12:00: IAU resolution B1.9 of 1994 for the epoch J2000. */
+  @Test
+  void itsHeaderTellsWhenItWasSaved() throws IOException {
+    Path file = folder.resolve("dated.dxf");
+    Files.writeString(
+        file,
+        pairs(0, "SECTION", 2, "HEADER", 9, "$TDUUPDATE", 40, "2451545.0", 0, "ENDSEC")
+            + drawing(3, 1));
+    try (SeekableByteChannel in = Files.newByteChannel(file)) {
+      assertThat(new DxfReader().read(in).inventory().saved())
+          .isEqualTo(java.time.Instant.parse("2000-01-01T12:00:00Z"));
+    }
+  }
 }

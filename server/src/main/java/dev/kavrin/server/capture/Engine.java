@@ -54,6 +54,10 @@ public final class Engine implements AutoCloseable {
   private static final Duration DISCOVERY = Duration.ofSeconds(10);
   private static final String FOLLOWED = "Kavrin, following the chain";
   private static final String MOVED = "Kavrin, the move being done";
+
+  /** Each copy is read again after so long, one at a time. */
+  private static final Duration REREAD = Duration.ofDays(14);
+
   private static final Duration HEARTBEAT = Duration.ofMinutes(5);
 
   private final String node;
@@ -357,6 +361,13 @@ public final class Engine implements AutoCloseable {
           .values()
           .forEach(
               k -> attempt("looking for documents in " + k.project().folder(), () -> discover(k)));
+      projects.values().stream()
+          .filter(k -> k.watch().standsBack().isEmpty())
+          .forEach(
+              k ->
+                  attempt(
+                      "reading copies of " + k.project().name() + " again",
+                      () -> k.keeper().rereadOldest(REREAD)));
     }
     if (Duration.between(lastHeartbeat, now).abs().compareTo(HEARTBEAT) >= 0) {
       lastHeartbeat = now;

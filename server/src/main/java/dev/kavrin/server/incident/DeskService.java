@@ -39,6 +39,7 @@ public class DeskService {
   /**
    * @param rank from 1
    * @param words why it stands where it stands
+   * @param step of a run that it can be gone on from, null if it is none
    */
   record CandidateView(
       int rank,
@@ -50,7 +51,8 @@ public class DeskService {
       String words,
       Instant work,
       long size,
-      @Nullable Long parts) {}
+      @Nullable Long parts,
+      @Nullable Long step) {}
 
   /**
    * @param incident null if none is known; then the moment of looking serves
@@ -191,7 +193,8 @@ public class DeskService {
               r.words(),
               c.work(),
               c.size(),
-              state.parts()));
+              state.parts(),
+              state.step() == null ? null : state.step().step()));
     }
     return views;
   }

@@ -1,6 +1,7 @@
 package dev.kavrin.server.overview;
 
 import dev.kavrin.core.store.PlaceHours;
+import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.Place;
@@ -44,6 +45,8 @@ class PlacesController {
   /**
    * @param project whose work lies there, null for a recovery folder
    * @param rests why Kavrin does not work there now, null if it does
+   * @param clockAheadSeconds how far the clock of its server is ahead of this machine's, 0 if it
+   *     agrees or was not measured
    */
   record PlaceLine(
       UUID id,
@@ -59,7 +62,8 @@ class PlacesController {
       long bytes,
       @Nullable Instant fullAt,
       PlaceHours hours,
-      @Nullable String rests) {}
+      @Nullable String rests,
+      long clockAheadSeconds) {}
 
   @GetMapping("/api/places")
   @Transactional(readOnly = true)
@@ -103,7 +107,21 @@ class PlacesController {
         bytes,
         check == null ? null : summaries.fullAt(place, check.free()).orElse(null),
         engine.hours().of(place.path()),
-        engine.hours().why(place.path()).orElse(null));
+        engine.hours().why(place.path()).orElse(null),
+        here && recovery ? clockAhead(place) : 0);
+  }
+
+  private long clockAhead(Place place) {
+    try {
+      for (RecoveryFolder folder : engine.folders()) {
+        if (folder.root().equals(place.path())) {
+          return folder.clockAhead().toSeconds();
+        }
+      }
+      return 0;
+    } catch (IOException away) {
+      return 0;
+    }
   }
 
   /** Says when and how fast Kavrin may work in a place. */

@@ -48,13 +48,13 @@ class Ordering {
     states.findByDocumentIdIn(List.of(document.key())).stream()
         .filter(s -> s.run == null && s.role == null)
         .forEach(s -> plain.put(s.id, s));
-    Map<Long, Long> steps = new HashMap<>();
+    Map<Long, Inventory> known = new HashMap<>();
     List<Chronicle.Copy> told = new ArrayList<>();
     for (CopyRow copy : copies.findByDocumentIdInAndGoneIsNull(List.of(document.key()))) {
       StateRow state = plain.get(copy.stateId);
       if (state != null) {
         boolean ours = CopyKind.valueOf(copy.sourceKind).isOurs();
-        told.add(told(document, sheet, copy, state, ours ? null : step(copy.contentId, steps)));
+        told.add(told(document, sheet, copy, state, ours ? Inventory.OPAQUE : inside(copy, known)));
       }
     }
     Map<String, StateRow> byDigest = new HashMap<>();
@@ -64,19 +64,19 @@ class Ordering {
     }
   }
 
-  private Long step(Long content, Map<Long, Long> known) {
+  private Inventory inside(CopyRow copy, Map<Long, Inventory> known) {
     return known.computeIfAbsent(
-        content,
+        copy.contentId,
         key ->
             contents
                 .findById(key)
                 .map(c -> c.inventory)
-                .map(i -> StateRecorder.MAPPER.readValue(i, Inventory.class).step())
-                .orElse(null));
+                .map(i -> StateRecorder.MAPPER.readValue(i, Inventory.class))
+                .orElse(Inventory.OPAQUE));
   }
 
   private static Chronicle.Copy told(
-      Document document, ProgramSheet sheet, CopyRow copy, StateRow state, Long step) {
+      Document document, ProgramSheet sheet, CopyRow copy, StateRow state, Inventory inside) {
     boolean ours = CopyKind.valueOf(copy.sourceKind).isOurs();
     boolean seen = ours && copy.originKind.equals(CopyKind.LIVE.name());
     Path origin = Path.of(copy.originPath);
@@ -90,8 +90,8 @@ class Ordering {
         pattern,
         pattern == null ? NameFields.of("", "") : fields,
         seen ? Span.at(Moments.ofNanos(copy.modified)) : null,
-        null,
-        step);
+        inside.saved(),
+        inside.step());
   }
 
   private static NamePattern pattern(

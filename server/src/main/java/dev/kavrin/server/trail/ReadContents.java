@@ -61,6 +61,15 @@ class ReadContents {
     return found;
   }
 
+  /** What is inside is read again, and what was told of it no longer holds. */
+  void readAgain(Collection<Long> keys) {
+    for (ContentRow row : rows.findAllById(keys)) {
+      row.inventory = null;
+      rows.save(row);
+      read.invalidate(row.id);
+    }
+  }
+
   private static Facts seen(ContentRow row) {
     Inventory inventory =
         row.inventory == null

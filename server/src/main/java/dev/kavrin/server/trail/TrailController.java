@@ -30,6 +30,21 @@ class TrailController {
       boolean on,
       @Size(max = 500) @Nullable String note) {}
 
+  record RecheckRequest(@NotBlank String state) {}
+
+  /**
+   * Reads all copies of a state again, and what is inside them.
+   *
+   * @return how many of Kavrin's are what was written
+   */
+  @PostMapping("/api/documents/{id}/recheck")
+  RecheckAnswer recheck(@PathVariable UUID id, @Valid @RequestBody RecheckRequest r)
+      throws IOException {
+    return new RecheckAnswer(trail.recheck(id, r.state()));
+  }
+
+  record RecheckAnswer(int whole) {}
+
   record TakeBackRequest(@NotBlank String bin) {}
 
   @GetMapping("/api/documents/{id}/trail")

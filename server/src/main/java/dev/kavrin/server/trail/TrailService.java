@@ -30,6 +30,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -48,6 +49,7 @@ public class TrailService {
   private final Finder finder;
   private final TrailRows.Contents contents;
   private final HeldStates states;
+  private final ReadContents read;
   private final Summaries summaries;
   private final TrailRows.Copies copies;
   private final TrailRows.Activities activities;
@@ -63,6 +65,7 @@ public class TrailService {
       Finder finder,
       TrailRows.Contents contents,
       HeldStates states,
+      ReadContents read,
       Summaries summaries,
       TrailRows.Copies copies,
       TrailRows.Activities activities,
@@ -76,6 +79,7 @@ public class TrailService {
     this.finder = finder;
     this.contents = contents;
     this.states = states;
+    this.read = read;
     this.summaries = summaries;
     this.copies = copies;
     this.activities = activities;
@@ -451,6 +455,23 @@ public class TrailService {
     kept.recoveries()
         .record(new JournalEntry.Marked(clock.instant(), document, state, mark, on, who, note));
     follower.follow();
+  }
+
+  /** Reads a state's copies again; what is inside them is read again behind that. */
+  public int recheck(UUID id, String state) throws IOException {
+    Document document = projects.document(id);
+    Held held =
+        states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+            .filter(h -> h.row().manifestDigest.equals(state))
+            .findFirst()
+            .orElseThrow(
+                () -> ProblemException.notFound("That state is not in the trail any more."));
+    Set<String> units = new HashSet<>();
+    held.members().stream().map(Member::unit).filter(Objects::nonNull).forEach(units::add);
+    int whole = projects.kept(document.project()).keeper().reread(id, units);
+    follower.follow();
+    read.readAgain(held.copies().stream().map(c -> c.contentId).toList());
+    return whole;
   }
 
   public void takeBack(UUID document, String bin) throws IOException {

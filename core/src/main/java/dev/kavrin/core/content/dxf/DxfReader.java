@@ -11,13 +11,17 @@ import dev.kavrin.core.content.Unclosed;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.nio.channels.Channels;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * DXF in its text form, read pair by pair to the end mark. Its parts are the layers, each with its
@@ -26,6 +30,8 @@ import java.util.Map;
  */
 public final class DxfReader implements ContentReader {
   private static final int LONGEST_LINE = 1 << 16;
+  private static final BigDecimal EPOCH = new BigDecimal("2440587.5");
+  private static final BigDecimal MILLIS_A_DAY = BigDecimal.valueOf(86_400_000);
 
   @Override
   public boolean reads(String ext) {
@@ -60,6 +66,8 @@ public final class DxfReader implements ContentReader {
     private String section = "";
     private String record = "";
     private String layer = "0";
+    private String variable = "";
+    private Instant saved;
     private long line;
 
     void take(BufferedReader lines, long size) throws IOException {
@@ -108,6 +116,10 @@ public final class DxfReader implements ContentReader {
         record = value;
         layer = "0";
         entity.append(value);
+      } else if (group == 9) {
+        variable = value;
+      } else if (group == 40 && section.equals("HEADER") && variable.equals("$TDUUPDATE")) {
+        saved = julian(value).orElse(null);
       } else if (group == 2 && record.equals("SECTION")) {
         section = value;
       } else if (group == 1 && record.equals("IMAGEDEF")) {
@@ -115,6 +127,18 @@ public final class DxfReader implements ContentReader {
       } else if (section.equals("ENTITIES")) {
         layer = group == 8 ? value : layer;
         entity.append('\n').append(group).append('\n').append(value);
+      }
+    }
+
+    /** A Julian date in universal time, JD 2451545.0 being 2000-01-01 12:00. */
+    private static Optional<Instant> julian(String value) {
+      try {
+        BigDecimal days = new BigDecimal(value).subtract(EPOCH);
+        return Optional.of(
+            Instant.ofEpochMilli(
+                days.multiply(MILLIS_A_DAY).setScale(0, RoundingMode.HALF_UP).longValueExact()));
+      } catch (ArithmeticException | NumberFormatException noDate) {
+        return Optional.empty();
       }
     }
 
@@ -140,7 +164,7 @@ public final class DxfReader implements ContentReader {
                       "layer",
                       Map.of("entities", new Measure(held.entities()[0], "")),
                       held.hash().id().digest())));
-      return Inventory.of("dxf", parts, links);
+      return Inventory.of("dxf", parts, links).saved(saved);
     }
   }
 }

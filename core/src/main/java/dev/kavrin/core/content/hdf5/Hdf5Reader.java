@@ -62,7 +62,7 @@ public final class Hdf5Reader implements ContentReader {
   }
 
   private static Inventory inventory(List<Part> parts, Long step) {
-    return new Inventory("hdf5", parts, List.of(), step);
+    return new Inventory("hdf5", parts, List.of(), step, null);
   }
 
   private static Long step(HdfFile file) {

@@ -67,7 +67,7 @@ public final class JsonReader implements ContentReader {
   }
 
   private static Inventory inventory(List<Part> parts, Long step) {
-    return new Inventory("json", parts, List.of(), step);
+    return new Inventory("json", parts, List.of(), step, null);
   }
 
   /** Goes through the tokens and notes the scalar values, each under its path. */

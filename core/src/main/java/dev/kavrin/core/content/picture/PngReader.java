@@ -11,7 +11,12 @@ import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.SeekableByteChannel;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.Map;
+import java.util.Optional;
 import java.util.zip.CRC32;
 
 /**
@@ -22,6 +27,7 @@ public final class PngReader implements ContentReader {
   private static final long SIGNATURE = 0x89504E470D0A1A0AL;
   private static final int HEADER = 0x49484452;
   private static final int DATA = 0x49444154;
+  private static final int TIME = 0x74494D45;
   private static final int END = 0x49454E44;
   private static final int BLOCK = 1 << 16;
 
@@ -80,6 +86,9 @@ public final class PngReader implements ContentReader {
         width = Integer.toUnsignedLong(sizes.getInt());
         height = Integer.toUnsignedLong(sizes.getInt());
       }
+      if (type == TIME && length == 7) {
+        time(Bytes.at(in, at + 8, 7).order(ByteOrder.BIG_ENDIAN)).ifPresent(readings::saved);
+      }
       at += 12 + length;
       if (type == END) {
         if (at < size) {
@@ -97,6 +106,23 @@ public final class PngReader implements ContentReader {
                     Long.toHexString(pixels.getValue())))
             .done();
       }
+    }
+  }
+
+  /** Last change of the picture, in universal time: section 11.3.4.5. */
+  private static Optional<Instant> time(ByteBuffer told) {
+    try {
+      return Optional.of(
+          LocalDateTime.of(
+                  Short.toUnsignedInt(told.getShort()),
+                  told.get(),
+                  told.get(),
+                  told.get(),
+                  told.get(),
+                  Math.min(59, told.get()))
+              .toInstant(ZoneOffset.UTC));
+    } catch (DateTimeException impossible) {
+      return Optional.empty();
     }
   }
 

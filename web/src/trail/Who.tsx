@@ -1,0 +1,23 @@
+import { Text } from "@chakra-ui/react";
+import { useWho } from "../api/queries";
+import { moment } from "../shared/words";
+
+/** Who has to do with the file, on a drive that several people use. */
+export function Who(props: { document: string; zone: string; now: number }) {
+  const who = useWho(props.document);
+  if (!who.data) return null;
+  const { owner, openIn, signs } = who.data;
+  const words = [
+    owner ? `owned by ${owner}` : "",
+    openIn.length > 0 ? `open in ${openIn.join(", ")}` : "",
+    ...signs.map(
+      (s) =>
+        `${s.name} stands since ${moment(s.since, props.zone, props.now)}${s.owner && s.owner !== owner ? `, put there by ${s.owner}` : ""}`,
+    ),
+  ].filter(Boolean);
+  return (
+    <Text fontSize="12px" color="muted">
+      {words.join(" · ")}
+    </Text>
+  );
+}
