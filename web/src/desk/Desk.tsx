@@ -21,6 +21,9 @@ import { KIND, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 import { LookedAt } from "./LookedAt";
 
+/** As many as anybody looks through at once. */
+const MORE = 40;
+
 const STEPS = ["Found", "Compare", "Restore", "Proof"] as const;
 
 function Steps({ at }: { at: number }) {
@@ -137,6 +140,7 @@ export function Desk() {
   const { go } = useGo();
   const [part, setPart] = useState<string>();
   const [proven, setProven] = useState(false);
+  const [shown, setShown] = useState(MORE);
   const [touched, setTouched] = useState(false);
   const report = useReport();
   const close = useCloseIncident();
@@ -241,7 +245,7 @@ export function Desk() {
             role="region"
             tabIndex={0}
           >
-            {candidates.map((c) => (
+            {candidates.slice(0, shown).map((c) => (
               <Candidate
                 key={c.state}
                 candidate={c}
@@ -251,6 +255,13 @@ export function Desk() {
                 onChoose={() => choose(c.state)}
               />
             ))}
+            {candidates.length > shown && (
+              <Box p="2">
+                <Side size="xs" onClick={() => setShown(shown + MORE)}>
+                  show more, {candidates.length - shown} are left
+                </Side>
+              </Box>
+            )}
             {candidates.length === 0 && (
               <Text p="3" fontSize="13px">
                 Nothing was found. For next time: switch the program&apos;s own copies on, and give

@@ -1,7 +1,8 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { ClearOut as Wish } from "../api/schema";
-import { useClearOut, useSession } from "../api/queries";
+import { useClearOut } from "../api/finding";
+import { useSession } from "../api/queries";
 import { Number, Tick } from "../shared/fields";
 import { FormDialog } from "../shared/FormDialog";
 import { Failure, Main, Quiet, Side } from "../shared/parts";

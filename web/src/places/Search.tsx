@@ -1,7 +1,8 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Search as SearchRecord, Stray } from "../api/schema";
-import { useSearch, useSession } from "../api/queries";
+import { useSearch } from "../api/finding";
+import { useSession } from "../api/queries";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { age, count, moment, size } from "../shared/words";

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, data } from "../api/client";
 import type { PlanAnswer, Project } from "../api/schema";
 import { useChange } from "../api/queries";
+import { Fitness } from "../shared/Fitness";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
@@ -124,20 +125,7 @@ function AddFolder({ project, onDone }: { project: Project; onDone: () => void }
       <FolderPicker label="Another recovery folder" value={folder} onChange={setFolder} />
       {check.data && (
         <Box fontSize="12px" mt="1" role="status">
-          <Text>
-            {check.data.exists ? "It exists" : "It will be made"}, {size(check.data.free)} free,{" "}
-            {check.data.disk}. Everything the plan keeps is brought there.
-          </Text>
-          {check.data.faults.map((f) => (
-            <Text key={f} color="loss">
-              ✕ {f}
-            </Text>
-          ))}
-          {check.data.cautions.map((c) => (
-            <Text key={c} color="caution">
-              ▲ {c}
-            </Text>
-          ))}
+          <Fitness check={check.data}> Everything the plan keeps is brought there.</Fitness>
         </Box>
       )}
       <Failure error={check.error ?? add.error} />

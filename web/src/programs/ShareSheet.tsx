@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import type { Project, SharedSheet } from "../api/schema";
-import { useSheetDifference, useTakeSheet } from "../api/queries";
+import { useSheetDifference, useTakeSheet } from "../api/finding";
 import { Tick } from "../shared/fields";
 import { Failure, Main, Side } from "../shared/parts";
 

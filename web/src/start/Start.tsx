@@ -8,6 +8,7 @@ import { useGo } from "../app/where";
 import { NO_SHEET, type SheetForm, toForm, toSheet } from "../programs/sheet";
 import { SheetFields } from "../programs/SheetFields";
 import { Failure, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
+import { Fitness } from "../shared/Fitness";
 import { useSettled } from "../shared/useSettled";
 import { age, count, seconds, size } from "../shared/words";
 import { Clues, Happenings, Steps } from "./Clues";
@@ -204,20 +205,7 @@ export function Start() {
             <Failure error={check.error} />
             {check.data && (
               <Box fontSize="13px" mt="2" role="status">
-                <Text>
-                  {check.data.exists ? "It exists" : "It will be made"}, {size(check.data.free)}{" "}
-                  free, {check.data.disk}.
-                </Text>
-                {check.data.faults.map((f) => (
-                  <Text key={f} color="loss">
-                    ✕ {f}
-                  </Text>
-                ))}
-                {check.data.cautions.map((c) => (
-                  <Text key={c} color="caution">
-                    ▲ {c}
-                  </Text>
-                ))}
+                <Fitness check={check.data} />
                 {check.data.holdsCopies && (
                   <Notice tone="fir">
                     Copies lie there already.{" "}

@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { StateView } from "../api/schema";
-import { useMark, useRecheck } from "../api/queries";
+import { useRecheck } from "../api/finding";
+import { useMark } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
 import { KIND, moment, size } from "../shared/words";
 import { stepWords } from "./StateTable";

@@ -1,5 +1,5 @@
 import { Text } from "@chakra-ui/react";
-import { useWho } from "../api/queries";
+import { useWho } from "../api/finding";
 import { moment } from "../shared/words";
 
 /** Who has to do with the file, on a drive that several people use. */

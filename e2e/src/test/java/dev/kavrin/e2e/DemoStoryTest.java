@@ -6,12 +6,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.SelectOption;
 import dev.kavrin.core.chunk.ContentHash;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -168,6 +170,55 @@ class DemoStoryTest {
     assertThat(receipt).containsText("Undone.");
     assertThat(Files.readAllBytes(carriage.resolve("carriage-02.glb"))).isEqualTo(damaged);
     assertThat(browser.faults()).isEmpty();
+  }
+
+  /** Two files from an old laptop, under names that tell nothing, in a kind nobody can read. */
+  @Test
+  @Order(6)
+  void whatGoesByAnotherNameIsFoundByItsContent() throws Exception {
+    page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1places"));
+    button("Look everywhere now").click();
+    Locator older =
+        page.getByRole(AriaRole.ROW)
+            .filter(new Locator.FilterOptions().setHasText("export 0412.dat"));
+    assertThat(older).containsText("winding-gear.tgm");
+    assertThat(older).containsText("of its bytes are known from there");
+    Browser.checkAccessible(page);
+    older.getByText("It is one").click();
+    assertThat(older).containsText("on its trail");
+    page.getByRole(AriaRole.ROW)
+        .filter(new Locator.FilterOptions().setHasText("export 0413.dat"))
+        .getByText("It is not")
+        .click();
+    assertThat(
+            page.getByRole(AriaRole.ROW)
+                .filter(new Locator.FilterOptions().setHasText("export 0413.dat")))
+        .containsText("refused");
+
+    page.getByLabel("Project and document")
+        .selectOption(new SelectOption().setLabel("Winding gear / winding-gear.tgm"));
+    page.keyboard().press("Tab");
+    page.evaluate("document.activeElement.blur()");
+    page.keyboard().press("5");
+    assertThat(title()).containsText("Nothing of this would be lost now");
+    Locator table =
+        page.getByRole(
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("States of this document"));
+    assertThat(table.getByText("Stray")).isVisible();
+    table.getByText(Pattern.compile("\\d\\d:\\d\\d–\\d\\d:\\d\\d")).click();
+    Locator chosen = page.getByRole(AriaRole.COMPLEMENTARY);
+    assertThat(chosen).containsText("Its number 3 puts it at");
+    assertThat(chosen).containsText("it was copied");
+    button("Check again").click();
+    assertThat(chosen.getByRole(AriaRole.STATUS)).containsText("ead again");
+    page.keyboard().press("7");
+    assertThat(page.getByText("Kavrin cannot look inside this kind of file")).isVisible();
+    Browser.checkAccessible(page);
+    assertThat(browser.faults()).isEmpty();
+  }
+
+  private static Locator button(String name) {
+    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name)).first();
   }
 
   private static void tabTo(String button) {

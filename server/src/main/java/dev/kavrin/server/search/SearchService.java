@@ -6,8 +6,6 @@ import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.naming.Conventions;
-import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.trail.Ties;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.place.Place;
@@ -56,8 +54,6 @@ import tools.jackson.databind.json.JsonMapper;
 class SearchService {
   private static final Logger LOG = LoggerFactory.getLogger(SearchService.class);
   private static final int KNOWN_STATES = 12;
-  private static final double SMALLEST = 0.05;
-  private static final double LARGEST = 4;
   private static final int TOLD_EVERY = 500;
 
   private final ProjectService projects;
@@ -306,6 +302,7 @@ class SearchService {
       Map<Path, FileFacts> facts)
       throws IOException {
     Disk disk = engine.disk();
+    Plausible plausible = new Plausible(engine.projects(), subjects);
     List<Ties.Stranger> strangers = new ArrayList<>();
     long[] counts = new long[2];
     List<String> closed = new ArrayList<>();
@@ -330,10 +327,7 @@ class SearchService {
                 }
                 FileFacts before = unfit.get(file);
                 boolean same = before != null && before.sameAs(seen);
-                if (!same
-                    && !known.contains(file)
-                    && !isOfARun(file)
-                    && couldBe(file, seen, subjects)) {
+                if (!same && !known.contains(file) && plausible.isWorthReading(file, seen)) {
                   read(file, seen, now, strangers, facts);
                 }
               }
@@ -360,34 +354,6 @@ class SearchService {
         running.cancel = true;
       }
     }
-  }
-
-  /** Steps of runs are told by their rule. */
-  private boolean isOfARun(Path file) {
-    return engine.projects().stream()
-        .filter(k -> file.startsWith(k.project().folder()) && k.project().sets() != null)
-        .anyMatch(k -> k.project().sets().isStep(file.getFileName().toString()));
-  }
-
-  /** By its name or its size; what cannot be is never read. */
-  private static boolean couldBe(Path file, FileFacts facts, List<Ties.Subject> subjects) {
-    String name = file.getFileName().toString();
-    Set<String> stems = null;
-    for (Ties.Subject subject : subjects) {
-      for (Sketch sketch : subject.sketches()) {
-        if (facts.size() > sketch.length() * SMALLEST && facts.size() < sketch.length() * LARGEST) {
-          return true;
-        }
-      }
-      String stem = FileName.of(subject.live().getFileName().toString()).stem();
-      if (name.contains(stem)) {
-        stems = stems == null ? Conventions.stemsBehind(name) : stems;
-        if (stems.contains(stem)) {
-          return true;
-        }
-      }
-    }
-    return false;
   }
 
   private void read(

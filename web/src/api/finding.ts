@@ -1,0 +1,96 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, data } from "./client";
+import { useChange } from "./queries";
+import type { ClearOut, Project, SharedSheet } from "./schema";
+
+/** What taking a sheet from elsewhere would change. */
+export const useSheetDifference = (project: string, shared: SharedSheet, confirmed: string[]) =>
+  useQuery({
+    queryKey: ["sheet", project, shared, confirmed],
+    queryFn: () =>
+      data(
+        api.POST("/api/projects/{id}/sheet/difference", {
+          params: { path: { id: project } },
+          body: { shared, confirmed },
+        }),
+      ),
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+export const useTakeSheet = (project: Project) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { shared: SharedSheet; confirmed: string[] }) =>
+      data(
+        api.PUT("/api/projects/{id}/sheet", {
+          params: {
+            path: { id: project.id },
+            header: { "If-Match": String(project.version) },
+          },
+          body,
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+};
+
+/** Looking everywhere at once, and what that found. */
+export function useSearch() {
+  const queries = useQueryClient();
+  const onSuccess = () => queries.invalidateQueries();
+  return {
+    search: useQuery({ queryKey: ["search"], queryFn: () => data(api.GET("/api/search")) }),
+    begin: useMutation({ mutationFn: () => data(api.POST("/api/search")), onSuccess }),
+    cancel: useMutation({ mutationFn: () => data(api.DELETE("/api/search")), onSuccess }),
+    decide: useMutation({
+      mutationFn: ({ id, accepted }: { id: string; accepted: boolean }) =>
+        data(api.POST("/api/strays/{id}", { params: { path: { id } }, body: { accepted } })),
+      onSuccess,
+    }),
+    lookIn: useMutation({
+      mutationFn: (path: string) => data(api.POST("/api/search/places", { body: { path } })),
+      onSuccess,
+    }),
+  };
+}
+
+/** Being rid of copies: shown first, then done. */
+export function useClearOut(project: string, wish: ClearOut, enabled: boolean) {
+  const queries = useQueryClient();
+  const params = { path: { id: project } };
+  return {
+    preview: useQuery({
+      queryKey: ["clear-out", project, wish],
+      queryFn: () =>
+        data(api.POST("/api/projects/{id}/clear-out/preview", { params, body: { wish } })),
+      enabled,
+      placeholderData: keepPreviousData,
+    }),
+    apply: useMutation({
+      mutationFn: (body: { wish: ClearOut; digest: string }) =>
+        data(api.POST("/api/projects/{id}/clear-out", { params, body })),
+      onSuccess: () => queries.invalidateQueries(),
+    }),
+  };
+}
+
+/** Who has to do with the file, as far as the system tells. */
+export const useWho = (document: string) =>
+  useQuery({
+    queryKey: ["who", document],
+    queryFn: () => data(api.GET("/api/documents/{id}/who", { params: { path: { id: document } } })),
+    enabled: document !== "",
+    staleTime: 10_000,
+  });
+
+/** Reads all copies of a state again. */
+export const useRecheck = (document: string) =>
+  useChange((state: string) =>
+    data(
+      api.POST("/api/documents/{id}/recheck", {
+        params: { path: { id: document } },
+        body: { state },
+      }),
+    ),
+  );
