@@ -16,7 +16,8 @@ const LAST = "kavrin.document";
 
 /** The document in hand: the one in the address, else the last one, else the first there is. */
 export function useWhere() {
-  const { documentId } = useParams();
+  const { pathname } = useLocation();
+  const documentId = useParams().documentId ?? /^\/[^/]+\/([^/]+)$/.exec(pathname)?.[1];
   const overview = useOverview();
   const projects = overview.data?.projects ?? [];
   const all = projects.flatMap((project) =>
