@@ -14,9 +14,9 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * RIFF containers (sound, film, pictures): the length in the head, then chunk by chunk. Source: IBM
- * and Microsoft, "Multimedia Programming Interface and Data Specifications 1.0", 1991, "Resource
- * Interchange File Format".
+ * RIFF containers (sound, film, pictures): the length in the head, then chunk by chunk. Source:
+ * "Multimedia Programming Interface and Data Specifications 1.0", 1991, "Resource Interchange File
+ * Format".
  */
 public final class RiffReader implements ContentReader {
   private static final int RIFF = 0x46464952;
