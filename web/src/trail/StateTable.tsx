@@ -36,12 +36,12 @@ export function whenWords(workTo: string, crash: number | undefined, now: number
 }
 
 const COLUMNS = [
-  ["Work of", "124px"],
-  ["How long ago", "146px"],
-  ["Found as", "158px"],
-  ["Parts", "64px"],
-  ["Size", "98px"],
-  ["Health", "116px"],
+  ["Work of", "120px"],
+  ["How long ago", "172px"],
+  ["Found as", "150px"],
+  ["Parts", "88px"],
+  ["Size", "106px"],
+  ["Health", "112px"],
   ["Copies", "70px"],
   ["Kept because", "auto"],
 ] as const;

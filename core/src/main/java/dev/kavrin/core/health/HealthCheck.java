@@ -59,11 +59,6 @@ public final class HealthCheck implements Inspector {
     this.disk = disk;
   }
 
-  /** True if files of that ending (lower case, no dot) are read by a reader that knows them. */
-  public static boolean knows(String ext) {
-    return READERS.stream().anyMatch(r -> r.reads(ext));
-  }
-
   @Override
   public HealthReport inspect(Path file, String name) {
     try (SeekableByteChannel in = disk.read(file)) {
