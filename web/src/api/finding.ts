@@ -75,6 +75,24 @@ export function useClearOut(project: string, wish: ClearOut, enabled: boolean) {
   };
 }
 
+/** A program's own copies, taken away by name only. */
+export function useLeftovers(project: string, enabled: boolean) {
+  const queries = useQueryClient();
+  const params = { path: { id: project } };
+  return {
+    leftovers: useQuery({
+      queryKey: ["leftovers", project],
+      queryFn: () => data(api.GET("/api/projects/{id}/leftovers", { params })),
+      enabled,
+    }),
+    clear: useMutation({
+      mutationFn: (files: { path: string; modified: string }[]) =>
+        data(api.POST("/api/projects/{id}/leftovers", { params, body: { files } })),
+      onSuccess: () => queries.invalidateQueries(),
+    }),
+  };
+}
+
 /** Who has to do with the file, as far as the system tells. */
 export const useWho = (document: string) =>
   useQuery({

@@ -14,6 +14,7 @@ const KEYS: [string, string][] = [
   ["r", "restore the chosen state"],
   ["p", "pin the chosen state, or take the pin off"],
   ["k", "copy the path of the recovery folder"],
+  ["d", "the next document that went down in the same crash"],
   ["/", "find in the list"],
   ["?", "this list"],
 ];

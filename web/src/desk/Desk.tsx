@@ -19,6 +19,7 @@ import { useKeys } from "../shared/keys";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { KIND, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
+import { Group } from "./Group";
 import { LookedAt } from "./LookedAt";
 
 /** As many as anybody looks through at once. */
@@ -159,7 +160,16 @@ export function Desk() {
     const next = candidates[candidates.findIndex((c) => c.state === b) + by];
     if (next) choose(next.state);
   };
+  const together = inHand?.project.documents.filter(
+    (d) => d.incident && d.incident.id === desk.data?.incident?.id,
+  );
+  const takeUp = (id: string) => go(`/desk/${id}`);
   useKeys({
+    d: () => {
+      const all = together ?? [];
+      const next = all[(all.findIndex((x) => x.id === document) + 1) % all.length];
+      if (next && next.id !== document) takeUp(next.id);
+    },
     "[": () => step(1),
     "]": () => step(-1),
     c: () => go(`/compare/${document}?a=${a}&b=${b}`),
@@ -237,6 +247,9 @@ export function Desk() {
       )}
       <Grid templateColumns="320px 1fr 330px" flex="1" minH="0">
         <Flex direction="column" minH="0" borderRight="1px solid" borderColor="hairline">
+          {together && together.length > 1 && (
+            <Group documents={together} chosen={document} onChoose={takeUp} />
+          )}
           <Box
             flex="1"
             minH="0"

@@ -8,6 +8,7 @@ import { FormDialog } from "../shared/FormDialog";
 import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { useSettled } from "../shared/useSettled";
+import { Leftovers } from "./Leftovers";
 import { count, duration, given, moment, size } from "../shared/words";
 
 interface Chosen {
@@ -110,8 +111,7 @@ export function ClearOut({ project, name }: { project: string; name: string }) {
           />
         </Flex>
         <Text fontSize="12px" color="muted" mt="2">
-          Pinned and noted copies and the newest intact one of each document stay in any case. Files
-          of the program itself are never touched here.
+          Pinned and noted copies and the newest intact one of each document stay in any case.
         </Text>
         <Failure error={preview.error ?? apply.error} />
         <Box mt="2" minH="120px" maxH="240px" overflow="auto">
@@ -142,6 +142,7 @@ export function ClearOut({ project, name }: { project: string; name: string }) {
             </>
           )}
         </Box>
+        <Leftovers project={project} zone={zone} now={now} />
       </FormDialog>
     </>
   );

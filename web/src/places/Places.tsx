@@ -1,4 +1,5 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import { useSearch } from "../api/finding";
 import { usePlaces, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, PathText } from "../shared/parts";
@@ -18,6 +19,7 @@ const ROLE: Record<string, string> = {
 
 export function Places() {
   const places = usePlaces();
+  const { search } = useSearch();
   const { go } = useGo();
   const zone = useSession().data?.zone ?? "UTC";
   const now = useNow(60_000);
@@ -31,6 +33,8 @@ export function Places() {
       </Empty>
     );
   }
+  const latest = search.data?.latest;
+  const lookedAt = new Map(latest?.looked.map((l) => [l.place, latest.ended]));
   const away = places.data.filter((p) => !p.here).length;
   return (
     <Box>
@@ -66,6 +70,16 @@ export function Places() {
               <Table.Row key={p.id} bg="transparent">
                 <Table.Cell minW="410px">
                   <PathText path={p.path} size="12px" />
+                  {lookedAt.has(p.path) && (
+                    <Text color="muted" fontSize="12px">
+                      looked through {moment(lookedAt.get(p.path) ?? "", zone, now)}
+                    </Text>
+                  )}
+                  {p.limits.map((l) => (
+                    <Text key={l} color="caution" fontSize="12px">
+                      ▲ {l}
+                    </Text>
+                  ))}
                   {p.fullAt && (
                     <Text color="caution" fontSize="12px">
                       ▲ full {moment(p.fullAt, zone, now)}, as it fills now
@@ -88,6 +102,12 @@ export function Places() {
                 <Table.Cell whiteSpace="nowrap">{p.here ? size(p.free) : "unknown"}</Table.Cell>
                 <Table.Cell whiteSpace="nowrap">
                   {p.role === "RECOVERY" ? `${p.copies}, ${size(p.bytes)}` : "·"}
+                  {p.holdings.length > 1 &&
+                    p.holdings.map((h) => (
+                      <Text key={h.project} color="muted" fontSize="12px">
+                        {h.project}: {h.copies}, {size(h.bytes)}
+                      </Text>
+                    ))}
                 </Table.Cell>
                 <Table.Cell>
                   <Hours place={p} />

@@ -67,14 +67,14 @@ final class Carriage {
     scene.put("Axle box " + end, GEAR, moved(box(0.3, 0.26, 0.2, 8), x, -1.25, 0.95));
   }
 
-  private static dev.kavrin.core.content.gltf.MeshData turned(
-      dev.kavrin.core.content.gltf.MeshData ring) {
+  private static dev.kavrin.core.content.mesh.MeshData turned(
+      dev.kavrin.core.content.mesh.MeshData ring) {
     float[] p = ring.points().clone();
     for (int i = 0; i < p.length; i += 3) {
       float x = p[i];
       p[i] = p[i + 2];
       p[i + 2] = -x;
     }
-    return new dev.kavrin.core.content.gltf.MeshData(p, ring.corners());
+    return new dev.kavrin.core.content.mesh.MeshData(p, ring.corners());
   }
 }

@@ -1,6 +1,6 @@
 package dev.kavrin.demo;
 
-import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.standin.Modeller;
 import dev.kavrin.standin.Shapes;
 import java.io.IOException;

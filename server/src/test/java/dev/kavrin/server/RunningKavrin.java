@@ -1,7 +1,7 @@
 package dev.kavrin.server;
 
 import dev.kavrin.core.content.gltf.GlbWriter;
-import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.server.platform.Settings;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -27,6 +27,10 @@ public final class RunningKavrin
   private Path root;
   private Path world;
   private boolean shared;
+
+  /** Two starts in one process would set up the one logging system at once. */
+  private static final Object STARTING = new Object();
+
   private int count;
   private TestDatabase database;
   private Kavrin kavrin;
@@ -55,7 +59,9 @@ public final class RunningKavrin
   }
 
   void start() throws Exception {
-    kavrin = Kavrin.start(settings(0));
+    synchronized (STARTING) {
+      kavrin = Kavrin.start(settings(0));
+    }
     client = Client.entered(kavrin.newLink());
   }
 

@@ -1,6 +1,6 @@
 package dev.kavrin.standin;
 
-import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.content.mesh.MeshData;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;

@@ -4,7 +4,7 @@ import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.gltf.GlbFile;
 import dev.kavrin.core.content.gltf.GlbReader;
 import dev.kavrin.core.content.gltf.GlbWriter;
-import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.content.mesh.MeshData;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Files;
@@ -34,7 +34,7 @@ public final class Scene {
       var inventory = new GlbReader().read(in).inventory();
       GlbFile glb = GlbFile.open(in);
       for (Part part : inventory.parts()) {
-        MeshData mesh = part.kind().equals("mesh") ? glb.worldMesh(part.id()) : null;
+        MeshData mesh = part.kind().equals("mesh") ? glb.shape(part.id()) : null;
         if (mesh != null) {
           scene.put(part.label(), part.parent() == null ? "Body" : part.parent(), mesh);
         }

@@ -1,6 +1,6 @@
 package dev.kavrin.standin;
 
-import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.content.mesh.MeshData;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -84,13 +84,7 @@ public final class Shapes {
 
   /** The same surface with its inside out. */
   public static MeshData turnedRound(MeshData mesh) {
-    int[] corners = mesh.corners().clone();
-    for (int t = 0; t < corners.length; t += 3) {
-      int swapped = corners[t + 1];
-      corners[t + 1] = corners[t + 2];
-      corners[t + 2] = swapped;
-    }
-    return new MeshData(mesh.points(), corners);
+    return mesh.turnedRound();
   }
 
   private static MeshData grid(int across, int up, Surface surface) {

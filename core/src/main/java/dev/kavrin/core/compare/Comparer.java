@@ -5,6 +5,9 @@ import dev.kavrin.core.compare.PartChange.Shift;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.mesh.MeshData;
+import java.io.IOException;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -15,15 +18,39 @@ import java.util.TreeSet;
 
 /** Says what differs between two inventories, with numbers. */
 public final class Comparer {
-  private Comparer() {}
+  private final Insides inA;
+  private final Insides inB;
+  private final Tolerance tolerance;
+  private final boolean sameFormat;
 
-  public static Comparison compare(Inventory a, Inventory b, Geometry inA, Geometry inB) {
-    List<PartChange> changes =
-        PartMatcher.match(a, b).stream()
-            .filter(m -> weighty(m.a()) || weighty(m.b()))
-            .map(m -> change(m, inA, inB))
-            .sorted(Comparator.comparing(PartChange::outcome).thenComparing(c -> -weight(c)))
-            .toList();
+  private Comparer(Insides inA, Insides inB, Tolerance tolerance, boolean sameFormat) {
+    this.inA = inA;
+    this.inB = inB;
+    this.tolerance = tolerance;
+    this.sameFormat = sameFormat;
+  }
+
+  /**
+   * Compares within what the files themselves can tell apart.
+   *
+   * @throws IOException shapes could not be read
+   */
+  public static Comparison compare(Inventory a, Inventory b, Insides inA, Insides inB)
+      throws IOException {
+    return compare(a, b, inA, inB, Tolerance.of(a, b));
+  }
+
+  /** The same within a tolerance of the person's. */
+  public static Comparison compare(
+      Inventory a, Inventory b, Insides inA, Insides inB, Tolerance tolerance) throws IOException {
+    Comparer comparer = new Comparer(inA, inB, tolerance, a.format().equals(b.format()));
+    List<PartChange> changes = new ArrayList<>();
+    for (PartMatcher.Match match : PartMatcher.match(a, b)) {
+      if (weighty(match.a()) || weighty(match.b())) {
+        changes.add(comparer.change(match));
+      }
+    }
+    changes.sort(Comparator.comparing(PartChange::outcome).thenComparing(c -> -weight(c)));
     return new Comparison(changes);
   }
 
@@ -43,7 +70,7 @@ public final class Comparer {
                 - Objects.requireNonNullElse(faces.a(), 0.0));
   }
 
-  private static PartChange change(PartMatcher.Match m, Geometry inA, Geometry inB) {
+  private PartChange change(PartMatcher.Match m) throws IOException {
     Part a = m.a();
     Part b = m.b();
     Part known = b == null ? a : b;
@@ -58,18 +85,47 @@ public final class Comparer {
     }
     boolean shape = Objects.equals(a.exact(), b.exact());
     boolean place = Objects.equals(a.placing(), b.placing());
-    boolean surface = Objects.equals(a.surface(), b.surface());
-    boolean named = a.id().equals(b.id());
-    Shift shift = shape && place ? null : shift(a, b, inA, inB);
-    if (!shape || !surface) {
-      return make(Outcome.CHANGED, m, known, numbers, shift, words(a, b, shift, shape));
+    boolean surface = !sameFormat || Objects.equals(a.surface(), b.surface());
+    ShapeChange change = shape && place ? ShapeChange.UNKNOWN : shapeChange(a, b);
+    ItemChange items = shape ? ItemChange.UNKNOWN : itemChange(a, b);
+    boolean same =
+        shape && place && isShownAlike(a, b) || change.same() || items.same() && isShownAlike(a, b);
+    if (!same && (change.moved() || shape && !place)) {
+      return make(Outcome.SHIFTED, m, known, numbers, change.shift(), moved(change.shift()));
     }
-    if (!place) {
-      return make(Outcome.SHIFTED, m, known, numbers, shift, moved(shift));
+    if (!same || !surface) {
+      String words =
+          items.known() && !items.same() ? items.words() : words(a, b, change.shift(), same);
+      return make(Outcome.CHANGED, m, known, numbers, change.shift(), words);
     }
-    return named
-        ? make(Outcome.SAME, m, known, numbers, null, "the same")
-        : make(Outcome.RENAMED, m, known, numbers, null, "was " + a.label());
+    if (!a.label().equals(b.label())) {
+      return make(Outcome.RENAMED, m, known, numbers, null, "was " + a.label());
+    }
+    if (sameFormat && !Objects.equals(a.parent(), b.parent())) {
+      String from = a.parent() == null ? "the top" : a.parent();
+      return make(Outcome.REPARENTED, m, known, numbers, null, "was under " + from);
+    }
+    String words = shape && place ? "the same" : "the same, written otherwise";
+    return make(Outcome.SAME, m, known, numbers, null, words);
+  }
+
+  private ItemChange itemChange(Part a, Part b) throws IOException {
+    return a.kind().equals("layer") || a.kind().equals("block")
+        ? ItemChange.of(inA.items().of(a.id()), inB.items().of(b.id()), tolerance)
+        : ItemChange.UNKNOWN;
+  }
+
+  private static boolean isShownAlike(Part a, Part b) {
+    return a.measure("off") == b.measure("off") && a.measure("frozen") == b.measure("frozen");
+  }
+
+  private ShapeChange shapeChange(Part a, Part b) throws IOException {
+    if (!a.kind().equals("mesh") || !b.kind().equals("mesh")) {
+      return ShapeChange.UNKNOWN;
+    }
+    MeshData from = inA.shapes().shape(a.id());
+    MeshData to = inB.shapes().shape(b.id());
+    return from == null || to == null ? ShapeChange.UNKNOWN : ShapeChange.of(from, to, tolerance);
   }
 
   private static PartChange make(
@@ -127,18 +183,26 @@ public final class Comparer {
       case "field":
         return "mean " + from(a, b, "mean");
       case "layer":
-        double entities = b.measure("entities") - a.measure("entities");
-        return entities == 0
-            ? "redrawn"
-            : String.format(
-                    Locale.ROOT,
-                    "%+.0f %s",
-                    entities,
-                    Math.abs(entities) == 1 ? "entity" : "entities")
-                .replace("-", "−");
+      case "block":
+        return drawn(a, b);
       default:
         return shape(a, b, shift, shape);
     }
+  }
+
+  private static String drawn(Part a, Part b) {
+    double entities = b.measure("entities") - a.measure("entities");
+    if (entities != 0) {
+      return String.format(
+              Locale.ROOT, "%+.0f %s", entities, Math.abs(entities) == 1 ? "entity" : "entities")
+          .replace("-", "−");
+    }
+    for (String hidden : List.of("off", "frozen")) {
+      if (a.measure(hidden) != b.measure(hidden)) {
+        return b.measure(hidden) == 1 ? "now " + hidden : "no longer " + hidden;
+      }
+    }
+    return Objects.equals(a.exact(), b.exact()) ? "other colour or line" : "redrawn";
   }
 
   private static String from(Part a, Part b, String measure) {
@@ -154,14 +218,12 @@ public final class Comparer {
     if (!shape && a.measure("volume") * b.measure("volume") < 0) {
       return "surfaces turned round";
     }
-    if (!shape && shift != null) {
-      return moved(shift);
+    double faces = b.measure("faces") - a.measure("faces");
+    if (!shape && faces != 0) {
+      return String.format(Locale.ROOT, "%+.0f faces", faces).replace("-", "−");
     }
     if (!shape) {
-      double faces = b.measure("faces") - a.measure("faces");
-      return faces == 0
-          ? "reshaped"
-          : String.format(Locale.ROOT, "%+.0f faces", faces).replace("-", "−");
+      return shift == null || shift.largest() == 0 ? "reshaped" : moved(shift);
     }
     return "other surface";
   }
@@ -174,27 +236,5 @@ public final class Comparer {
     return mm < 10_000
         ? String.format(Locale.ROOT, "moved up to %.1f mm", mm)
         : String.format(Locale.ROOT, "moved up to %.1f m", mm / 1000);
-  }
-
-  private static Shift shift(Part a, Part b, Geometry inA, Geometry inB) {
-    if (a.measure("vertices") != b.measure("vertices")) {
-      return null;
-    }
-    float[] from = inA.points(a.id());
-    float[] to = inB.points(b.id());
-    if (from == null || to == null || from.length != to.length || from.length == 0) {
-      return null;
-    }
-    double largest = 0;
-    double squares = 0;
-    for (int i = 0; i + 2 < from.length; i += 3) {
-      double dx = (double) to[i] - from[i];
-      double dy = (double) to[i + 1] - from[i + 1];
-      double dz = (double) to[i + 2] - from[i + 2];
-      double square = dx * dx + dy * dy + dz * dz;
-      largest = Math.max(largest, square);
-      squares += square;
-    }
-    return new Shift(Math.sqrt(largest), Math.sqrt(squares / (from.length / 3)));
   }
 }

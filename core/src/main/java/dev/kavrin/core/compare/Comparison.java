@@ -46,7 +46,10 @@ public record Comparison(List<PartChange> changes, @Nullable ByteChange bytes) {
   }
 
   private long changed() {
-    return count(Outcome.CHANGED) + count(Outcome.SHIFTED) + count(Outcome.RENAMED);
+    return count(Outcome.CHANGED)
+        + count(Outcome.SHIFTED)
+        + count(Outcome.RENAMED)
+        + count(Outcome.REPARENTED);
   }
 
   private String tail() {

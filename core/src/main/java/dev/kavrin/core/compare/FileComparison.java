@@ -1,27 +1,31 @@
 package dev.kavrin.core.compare;
 
 import dev.kavrin.core.content.Inventory;
-import dev.kavrin.core.content.gltf.GlbFile;
-import dev.kavrin.core.content.gltf.MeshData;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
-import dev.kavrin.core.naming.FileName;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.List;
 
 /** Compares two files on disk by what their readers find in them. */
 public final class FileComparison {
-  private static final Geometry NONE = part -> null;
-
   private FileComparison() {}
+
+  /** Within what the files themselves can tell apart. */
+  public static Comparison of(Disk disk, Path a, String nameA, Path b, String nameB)
+      throws IOException {
+    return of(disk, a, nameA, b, nameB, null);
+  }
 
   /**
    * @param nameA proper names; their endings choose the readers
+   * @param tolerance null for what the files themselves can tell apart
    */
-  public static Comparison of(Disk disk, Path a, String nameA, Path b, String nameB)
+  public static Comparison of(
+      Disk disk, Path a, String nameA, Path b, String nameB, @Nullable Tolerance tolerance)
       throws IOException {
     HealthCheck check = new HealthCheck(disk);
     try (SeekableByteChannel inA = disk.read(a);
@@ -31,24 +35,15 @@ public final class FileComparison {
       if (inventoryA.parts().isEmpty() && inventoryB.parts().isEmpty()) {
         return new Comparison(List.of(), ByteChange.of(inA, inB));
       }
-      return Comparer.compare(inventoryA, inventoryB, geometry(inA, nameA), geometry(inB, nameB));
-    }
-  }
-
-  private static Geometry geometry(SeekableByteChannel in, String name) throws IOException {
-    if (!FileName.of(name).lowerExt().equals("glb")) {
-      return NONE;
-    }
-    GlbFile file = GlbFile.open(in);
-    return part -> points(file, part);
-  }
-
-  private static float[] points(GlbFile file, String part) {
-    try {
-      MeshData mesh = file.worldMesh(part);
-      return mesh == null ? null : mesh.points();
-    } catch (IOException gone) {
-      throw new UncheckedIOException(gone);
+      try (Insides insideA = Insides.of(inA, nameA, new FilesBeside(disk, a));
+          Insides insideB = Insides.of(inB, nameB, new FilesBeside(disk, b))) {
+        return Comparer.compare(
+            inventoryA,
+            inventoryB,
+            insideA,
+            insideB,
+            tolerance == null ? Tolerance.of(inventoryA, inventoryB) : tolerance);
+      }
     }
   }
 }

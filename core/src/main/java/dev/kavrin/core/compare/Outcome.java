@@ -7,6 +7,7 @@ public enum Outcome {
   CHANGED,
   SHIFTED,
   RENAMED,
+  REPARENTED,
   UNREADABLE,
   SAME
 }

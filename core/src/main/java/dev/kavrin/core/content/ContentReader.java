@@ -25,9 +25,15 @@ public interface ContentReader {
    * the file become findings, never exceptions.
    *
    * @param in positioned anywhere; stays open
+   * @param beside what lies beside the file, for formats that spread over several
    * @throws IOException the device failed, not the format
    */
-  Reading read(SeekableByteChannel in) throws IOException;
+  Reading read(SeekableByteChannel in, Beside beside) throws IOException;
+
+  /** Reads a file that stands alone. */
+  default Reading read(SeekableByteChannel in) throws IOException {
+    return read(in, Beside.NOTHING);
+  }
 
   /**
    * @param findings in the order of offsets

@@ -30,12 +30,27 @@ public record Part(
     boolean readable) {
 
   private static final Set<String> COUNTED =
-      Set.of("mesh", "layer", "field", "setting", "entry", "table");
+      Set.of("mesh", "layer", "field", "setting", "entry", "table", "shape");
 
   /** A part that stands nowhere in space. */
   public static Part of(
       String id, String parent, String label, String kind, Map<String, Measure> m, String exact) {
     return new Part(id, parent, label, kind, m, null, exact, null, null, true);
+  }
+
+  /** The same inside another thing, as a file packed into an archive. */
+  public Part under(String above) {
+    return new Part(
+        above + "/" + id,
+        parent == null ? above : above + "/" + parent,
+        label,
+        kind,
+        measures,
+        bounds,
+        exact,
+        placing,
+        surface,
+        readable);
   }
 
   /** True for what a person would count; groups and pictures are not. */

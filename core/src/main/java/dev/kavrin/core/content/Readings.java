@@ -12,6 +12,7 @@ public final class Readings {
   private final List<Link> links = new ArrayList<>();
   private final List<Finding> findings = new ArrayList<>();
   private Instant saved;
+  private Double precision;
 
   public Readings(String format) {
     this.format = format;
@@ -42,8 +43,14 @@ public final class Readings {
     return this;
   }
 
+  /** The smallest length its numbers tell apart. */
+  public Readings precision(double length) {
+    precision = length;
+    return this;
+  }
+
   public boolean isFaultless() {
-    return findings.isEmpty();
+    return findings.stream().allMatch(f -> f.severity() == Finding.Severity.NOTE);
   }
 
   /** What was read, and that the file ends before it should. */
@@ -57,7 +64,8 @@ public final class Readings {
   }
 
   public Reading done() {
-    return new Reading(Inventory.of(format, parts, links).saved(saved), findings);
+    return new Reading(
+        Inventory.of(format, parts, links).saved(saved).precise(precision), findings);
   }
 
   /** The reading of a file without a byte. */

@@ -217,6 +217,27 @@ public final class Publisher {
     disk.flushFolder(file.getParent());
   }
 
+  /**
+   * Takes away a file of a program's whose bytes stand at {@code copy}. It gets another name first
+   * and is compared under that, so that what is written meanwhile is never what goes.
+   *
+   * @param held its name meanwhile, free, on the same device
+   * @return false, and the file is back under its name, if it is not what the copy holds
+   */
+  public boolean clear(Path file, Path held, Path copy) throws IOException {
+    disk.makeFolders(held.getParent());
+    disk.rename(file, held);
+    disk.flushFolder(held.getParent());
+    boolean same = !disk.mayBeWritten(held) && SameBytes.in(disk, held, copy);
+    if (same) {
+      disk.unlink(held);
+    } else {
+      move(held, file);
+    }
+    disk.flushFolder(file.getParent());
+    return same;
+  }
+
   /** Clears away what a killed run of this node left unfinished in a folder. */
   public int clearStages(Path folder) throws IOException {
     int cleared = 0;

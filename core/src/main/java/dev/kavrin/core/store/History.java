@@ -87,6 +87,8 @@ public final class History {
     } else if (entry instanceof JournalEntry.Purged e) {
       open.remove(e.op());
       binned.remove(e.bin());
+    } else if (entry instanceof JournalEntry.Cleared e) {
+      open.remove(e.op());
     } else if (entry instanceof JournalEntry.Judged e) {
       standing.computeIfPresent(e.path(), (p, c) -> c.found(e.verdict(), e.why()));
       lastRead.put(e.path(), e.at());

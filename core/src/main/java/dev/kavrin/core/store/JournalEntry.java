@@ -24,6 +24,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.Dropped.class, name = "dropped"),
   @Type(value = JournalEntry.Returned.class, name = "returned"),
   @Type(value = JournalEntry.Purged.class, name = "purged"),
+  @Type(value = JournalEntry.Cleared.class, name = "cleared"),
   @Type(value = JournalEntry.Judged.class, name = "judged"),
   @Type(value = JournalEntry.Reread.class, name = "reread"),
   @Type(value = JournalEntry.Marked.class, name = "marked"),
@@ -90,6 +91,8 @@ public sealed interface JournalEntry {
     DROP,
     RETURN,
     PURGE,
+    /** Takes away a program's own leftover that a copy holds. */
+    CLEAR,
     RESTORE,
     UNDO
   }
@@ -116,6 +119,13 @@ public sealed interface JournalEntry {
   record Returned(Instant at, UUID op, String bin, String path) implements JournalEntry {}
 
   record Purged(Instant at, UUID op, String bin) implements JournalEntry {}
+
+  /**
+   * A program's own leftover was taken away on a person's word.
+   *
+   * @param copy which holds its bytes, relative to the recovery folder
+   */
+  record Cleared(Instant at, UUID op, String path, String copy) implements JournalEntry {}
 
   /** A copy was read again. */
   record Judged(Instant at, String path, Verdict verdict, String why) implements JournalEntry {}

@@ -54,6 +54,7 @@ public final class Settling {
         case DROP -> settleMove(intent, true);
         case RETURN -> settleMove(intent, false);
         case PURGE -> settlePurge(intent);
+        case CLEAR -> settleClear(intent);
         case RESTORE, UNDO -> restores.add(intent);
       }
     }
@@ -139,6 +140,23 @@ public final class Settling {
       giveUp(intent, "not begun before the stop");
     } else {
       recovery.record(new JournalEntry.Purged(clock.instant(), intent.op(), intent.from()));
+    }
+  }
+
+  /** What got another name and was not compared yet gets its own back. */
+  private void settleClear(Intent intent) throws IOException {
+    Path file = Path.of(intent.from());
+    Path held = Path.of(intent.aside());
+    if (disk.facts(held).isPresent()) {
+      if (disk.facts(file).isEmpty()) {
+        publisher.move(held, file);
+      }
+      giveUp(intent, "stopped before it was compared; nothing was taken away");
+    } else if (disk.facts(file).isPresent()) {
+      giveUp(intent, "not begun before the stop");
+    } else {
+      recovery.record(
+          new JournalEntry.Cleared(clock.instant(), intent.op(), intent.from(), intent.to()));
     }
   }
 

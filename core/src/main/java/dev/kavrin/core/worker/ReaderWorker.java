@@ -3,12 +3,15 @@ package dev.kavrin.core.worker;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.FileComparison;
 import dev.kavrin.core.content.gltf.GlbPreview;
+import dev.kavrin.core.content.mesh.Shapes;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.PacedDisk.Rate;
 import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Readers;
 import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -85,12 +88,19 @@ public final class ReaderWorker {
                 number,
                 null,
                 FileComparison.of(
-                    disk, path, request.name(), Path.of(request.otherPath()), request.otherName()),
+                    disk,
+                    path,
+                    request.name(),
+                    Path.of(request.otherPath()),
+                    request.otherName(),
+                    null),
                 null,
                 null);
         case PREVIEW -> {
           try (SeekableByteChannel in = disk.read(path)) {
-            yield new Answer(number, null, null, GlbPreview.of(in, request.mostTriangles()), null);
+            Shapes shapes = Readers.shapes(in, request.name(), new FilesBeside(disk, path));
+            yield new Answer(
+                number, null, null, GlbPreview.of(shapes, request.mostTriangles()), null);
           }
         }
       };

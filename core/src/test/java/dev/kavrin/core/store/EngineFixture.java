@@ -1,7 +1,7 @@
 package dev.kavrin.core.store;
 
 import dev.kavrin.core.content.gltf.GlbWriter;
-import dev.kavrin.core.content.gltf.MeshData;
+import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;

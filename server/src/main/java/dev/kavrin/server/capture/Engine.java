@@ -21,6 +21,7 @@ import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.store.Settling;
+import dev.kavrin.core.store.Tidying;
 import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.platform.Ids;
@@ -267,6 +268,7 @@ public final class Engine implements AutoCloseable {
                 hours,
                 clock),
             keeper,
+            new Tidying(disk, publisher, capturer, clock),
             this::restorer);
     projects.put(project.id(), kept);
     return kept;

@@ -7,6 +7,7 @@ import dev.kavrin.core.store.Keeper;
 import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.store.Tidying;
 import dev.kavrin.core.store.Watch;
 import java.util.function.Function;
 
@@ -17,6 +18,7 @@ public record Kept(
     Watch watch,
     IncidentWatch incidents,
     Keeper keeper,
+    Tidying tidying,
     Function<RecoveryFolder, Restorer> restorers) {
 
   public ProjectRecord project() {

@@ -120,7 +120,9 @@ public class DeskService {
 
   private static Candidate candidate(StateView s, CopyView c) {
     String reason =
-        s.findings().isEmpty() ? "" : s.findings().get(0).words().replaceAll("\\.$", "");
+        Verdict.valueOf(s.verdict()).trustworthy() || s.findings().isEmpty()
+            ? ""
+            : s.findings().get(0).words().replaceAll("\\.$", "");
     Boolean opened =
         s.marks().stream()
             .map(TrailView.Mark::mark)

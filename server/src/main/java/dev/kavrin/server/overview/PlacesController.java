@@ -1,13 +1,16 @@
 package dev.kavrin.server.overview;
 
+import dev.kavrin.core.plan.Fit;
 import dev.kavrin.core.store.PlaceHours;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.place.FolderCheck;
 import dev.kavrin.server.place.Place;
 import dev.kavrin.server.place.PlaceRole;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.Summaries;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
@@ -15,8 +18,13 @@ import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import java.io.IOException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -44,6 +52,8 @@ class PlacesController {
 
   /**
    * @param project whose work lies there, null for a recovery folder
+   * @param holdings what lies there of each project that keeps copies there
+   * @param limits what it is too full or too slow for, in words
    * @param rests why Kavrin does not work there now, null if it does
    * @param clockAheadSeconds how far the clock of its server is ahead of this machine's, 0 if it
    *     agrees or was not measured
@@ -60,10 +70,14 @@ class PlacesController {
       @Nullable UUID project,
       int copies,
       long bytes,
+      List<Holding> holdings,
+      List<String> limits,
       @Nullable Instant fullAt,
       PlaceHours hours,
       @Nullable String rests,
       long clockAheadSeconds) {}
+
+  record Holding(String project, int copies, long bytes) {}
 
   @GetMapping("/api/places")
   @Transactional(readOnly = true)
@@ -85,14 +99,7 @@ class PlacesController {
     } catch (IOException | RuntimeException unreadable) {
       here = false;
     }
-    int copies = 0;
-    long bytes = 0;
-    for (ProjectService.Project p : recovery ? served : List.<ProjectService.Project>of()) {
-      for (Summaries.Summary d : summaries.of(p, projects.documents(p.id())).values()) {
-        copies += d.copies();
-        bytes += d.bytes();
-      }
-    }
+    List<Holding> holdings = recovery ? served.stream().map(this::holding).toList() : List.of();
     return new PlaceLine(
         place.uuid(),
         path,
@@ -103,12 +110,51 @@ class PlacesController {
         check == null ? List.of() : check.cautions(),
         served.stream().map(ProjectService.Project::name).toList(),
         recovery || served.isEmpty() ? null : served.get(0).id(),
-        copies,
-        bytes,
+        holdings.stream().mapToInt(Holding::copies).sum(),
+        holdings.stream().mapToLong(Holding::bytes).sum(),
+        holdings,
+        recovery && check != null ? limits(place, served, check.free()) : List.of(),
         check == null ? null : summaries.fullAt(place, check.free()).orElse(null),
         engine.hours().of(place.path()),
         engine.hours().why(place.path()).orElse(null),
         here && recovery ? clockAhead(place) : 0);
+  }
+
+  private Holding holding(ProjectService.Project project) {
+    Collection<Summaries.Summary> all =
+        summaries.of(project, projects.documents(project.id())).values();
+    return new Holding(
+        project.name(),
+        all.stream().mapToInt(Summaries.Summary::copies).sum(),
+        all.stream().mapToLong(Summaries.Summary::bytes).sum());
+  }
+
+  private List<String> limits(Place place, List<ProjectService.Project> served, long free) {
+    Long rate = null;
+    List<Fit.Load> loads = new ArrayList<>();
+    for (ProjectService.Project project : served) {
+      Kept kept = engine.project(project.id()).orElse(null);
+      if (kept == null) {
+        continue;
+      }
+      Map<UUID, String> names =
+          projects.documents(project.id()).stream()
+              .collect(Collectors.toMap(Document::id, Document::path));
+      kept.watch().status().stream()
+          .filter(s -> names.containsKey(s.document()))
+          .map(
+              s ->
+                  new Fit.Load(
+                      names.get(s.document()), s.size(), project.planFor(s.document()).interval()))
+          .forEach(loads::add);
+      for (RecoveryFolder folder : kept.recoveries().all()) {
+        OptionalLong measured = kept.recoveries().rate(folder);
+        if (folder.root().equals(place.path()) && measured.isPresent()) {
+          rate = measured.getAsLong();
+        }
+      }
+    }
+    return new Fit(free, rate).limits(loads);
   }
 
   private long clockAhead(Place place) {

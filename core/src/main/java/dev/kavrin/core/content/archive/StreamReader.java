@@ -1,6 +1,7 @@
 package dev.kavrin.core.content.archive;
 
 import com.github.luben.zstd.ZstdInputStreamNoFinalizer;
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Readings;
@@ -65,7 +66,7 @@ public final class StreamReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings(format);
     if (in.size() == 0) {
       return readings.empty();

@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.archive;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
@@ -14,10 +15,13 @@ import java.nio.channels.SeekableByteChannel;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
 import java.util.zip.CRC32;
 import java.util.zip.CheckedInputStream;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipFile;
+import org.apache.commons.compress.utils.SeekableInMemoryByteChannel;
 
 /**
  * ZIP archives, and project files that are ZIP archives inside: the end record, each local header
@@ -31,6 +35,16 @@ public final class ZipReader implements ContentReader {
   private static final int END_LENGTH = 22;
   private static final int LONGEST_COMMENT = 65_535;
   private static final int MOST_PARTS = 5_000;
+  private static final int LARGEST_WITHIN = 32_000_000;
+
+  private final Function<String, Optional<ContentReader>> within;
+
+  /**
+   * @param within the reader for an entry of that name, if its content is to be read too
+   */
+  public ZipReader(Function<String, Optional<ContentReader>> within) {
+    this.within = within;
+  }
 
   @Override
   public boolean reads(String ext) {
@@ -43,7 +57,7 @@ public final class ZipReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings("zip");
     long size = in.size();
     if (size == 0) {
@@ -98,8 +112,7 @@ public final class ZipReader implements ContentReader {
     return -1;
   }
 
-  private static void entry(
-      ZipFile zip, SeekableByteChannel in, ZipArchiveEntry entry, Readings readings)
+  private void entry(ZipFile zip, SeekableByteChannel in, ZipArchiveEntry entry, Readings readings)
       throws IOException {
     long at = entry.getLocalHeaderOffset();
     ByteBuffer local = Bytes.at(in, at, LOCAL_LENGTH);
@@ -121,10 +134,18 @@ public final class ZipReader implements ContentReader {
     }
     CRC32 sum = new CRC32();
     long read = -1;
+    Optional<ContentReader> inner =
+        entry.getSize() < LARGEST_WITHIN ? within.apply(entry.getName()) : Optional.empty();
+    byte[] content = null;
     boolean readable = zip.canReadEntryData(entry);
     if (readable) {
       try (InputStream bytes = new CheckedInputStream(zip.getInputStream(entry), sum)) {
-        read = Bytes.drain(bytes);
+        if (inner.isPresent()) {
+          content = bytes.readNBytes(LARGEST_WITHIN);
+          read = content.length;
+        } else {
+          read = Bytes.drain(bytes);
+        }
       } catch (IOException | RuntimeException broken) {
         readings.found(
             Finding.damaged(
@@ -153,6 +174,25 @@ public final class ZipReader implements ContentReader {
               "entry",
               Map.of("bytes", new Measure(entry.getSize(), "B")),
               Long.toHexString(entry.getCrc()) + ":" + entry.getSize()));
+    }
+    if (content != null && read == entry.getSize() && sum.getValue() == entry.getCrc()) {
+      within(entry.getName(), inner.get(), content, readings);
+    }
+  }
+
+  /** What stands in an entry whose format is known; its faults were packed as they are. */
+  private static void within(String entry, ContentReader reader, byte[] content, Readings readings)
+      throws IOException {
+    Reading reading = reader.read(new SeekableInMemoryByteChannel(content));
+    for (Part part : reading.inventory().parts()) {
+      if (readings.parts() < MOST_PARTS) {
+        readings.part(part.under(entry));
+      }
+    }
+    if (reading.damaged()) {
+      readings.found(
+          Finding.doubtful(
+              "entry-content", -1, "What is packed as " + entry + " is not whole in itself."));
     }
   }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.database;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
@@ -46,7 +47,7 @@ public final class SqliteReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings("sqlite");
     long size = in.size();
     if (size == 0) {

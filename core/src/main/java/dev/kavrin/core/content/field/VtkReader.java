@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.field;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
@@ -27,7 +28,7 @@ public final class VtkReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings("vtk");
     if (in.size() == 0) {
       return readings.empty();

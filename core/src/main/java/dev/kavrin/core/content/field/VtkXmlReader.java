@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.field;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Measure;
@@ -37,7 +38,7 @@ public final class VtkXmlReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings("vtk-xml");
     long size = in.size();
     if (size == 0) {

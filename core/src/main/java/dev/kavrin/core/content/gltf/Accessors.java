@@ -1,15 +1,13 @@
 package dev.kavrin.core.content.gltf;
 
-import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.channels.SeekableByteChannel;
 import java.util.List;
 import java.util.Map;
 import tools.jackson.databind.JsonNode;
 
-/** Typed views into the data chunk (glTF 2.0, section 3.6), every bound checked before use. */
+/** Typed views into the buffers (glTF 2.0, section 3.6), every bound checked before use. */
 final class Accessors {
   private static final Map<String, Integer> COMPONENTS =
       Map.of("SCALAR", 1, "VEC2", 2, "VEC3", 3, "VEC4", 4, "MAT2", 4, "MAT3", 9, "MAT4", 16);
@@ -17,25 +15,35 @@ final class Accessors {
   private static final int MOST_ELEMENTS = 12_000_000;
 
   private final JsonNode json;
-  private final GlbContainer container;
-  private final SeekableByteChannel in;
+  private final Buffers buffers;
 
-  Accessors(JsonNode json, GlbContainer container, SeekableByteChannel in) {
+  Accessors(JsonNode json, Buffers buffers) {
     this.json = json;
-    this.container = container;
-    this.in = in;
+    this.buffers = buffers;
   }
 
-  private record View(long offset, int stride, int size, int components, int type, int count) {
+  /** Elements one after another in a buffer. */
+  private record View(
+      int buffer,
+      long offset,
+      int stride,
+      int components,
+      int type,
+      int count,
+      boolean normalized) {
     long end() {
-      return count == 0 ? offset : offset + (long) stride * (count - 1) + size;
+      return count == 0 ? offset : offset + (long) stride * (count - 1) + elementSize();
+    }
+
+    int elementSize() {
+      return components * componentSize(type);
     }
   }
 
-  /** Checks every buffer, view and accessor against the one it lies in. */
-  void check(List<Finding> findings) {
+  /** Checks every view and accessor against the buffer it lies in. */
+  void check(GlbContainer container, List<Finding> findings) {
     long declared = json.path("buffers").path(0).path("byteLength").asLong(0);
-    boolean own = !json.path("buffers").path(0).has("uri");
+    boolean own = container.isBinary() && !json.path("buffers").path(0).has("uri");
     if (own && declared > container.binDeclared()) {
       findings.add(
           Finding.damaged(
@@ -68,39 +76,45 @@ final class Accessors {
     }
     JsonNode view = json.path("bufferViews").path(accessor.path("bufferView").asInt(-1));
     View range = view(accessor);
-    long viewEnd =
-        container.binOffset()
-            + view.path("byteOffset").asLong(0)
-            + view.path("byteLength").asLong(0);
+    long viewEnd = view.path("byteOffset").asLong(0) + view.path("byteLength").asLong(0);
     if (range == null || !view.isObject() || range.end() > viewEnd) {
       findings.add(
           Finding.damaged(
               "accessor-bounds",
-              range == null ? -1 : range.offset(),
+              range == null ? -1 : buffers.offset(range.buffer(), range.offset()),
               "Data block " + index + " reaches out of its data view."));
     }
   }
 
   private View view(JsonNode accessor) {
-    JsonNode view = json.path("bufferViews").path(accessor.path("bufferView").asInt(-1));
     Integer components = COMPONENTS.get(accessor.path("type").asString(""));
-    int type = accessor.path("componentType").asInt(0);
+    return components == null
+        ? null
+        : view(
+            accessor,
+            components,
+            accessor.path("componentType").asInt(0),
+            accessor.path("count").asLong(-1));
+  }
+
+  private View view(JsonNode where, int components, int type, long count) {
+    JsonNode view = json.path("bufferViews").path(where.path("bufferView").asInt(-1));
     int size = componentSize(type);
-    long count = accessor.path("count").asLong(-1);
-    long at = accessor.path("byteOffset").asLong(0);
+    long at = where.path("byteOffset").asLong(0);
     long from = view.path("byteOffset").asLong(0);
-    if (components == null
-        || size == 0
-        || count < 0
-        || at < 0
-        || from < 0
-        || count > Integer.MAX_VALUE) {
+    if (size == 0 || count < 0 || at < 0 || from < 0 || count > Integer.MAX_VALUE) {
       return null;
     }
     int element = components * size;
     int stride = Math.max(element, view.path("byteStride").asInt(element));
     return new View(
-        container.binOffset() + from + at, stride, element, components, type, (int) count);
+        view.path("buffer").asInt(-1),
+        from + at,
+        stride,
+        components,
+        type,
+        (int) count,
+        where.path("normalized").asBoolean(false));
   }
 
   private static int componentSize(int type) {
@@ -112,23 +126,55 @@ final class Accessors {
     };
   }
 
-  /** Numbers of an accessor one after another; null if they are not all in the file. */
+  /** Numbers of an accessor one after another; null if they are not all there. */
   float[] floats(int index) throws IOException {
     JsonNode accessor = json.path("accessors").path(index);
-    View range = readable(accessor);
-    if (range == null) {
+    View range = accessor.isObject() ? view(accessor) : null;
+    if (range == null || range.count() > MOST_ELEMENTS) {
       return null;
     }
-    boolean normalized = accessor.path("normalized").asBoolean(false);
     float[] out = new float[range.count() * range.components()];
-    each(range, (buffer, at, i) -> out[i] = (float) scaled(buffer, at, range.type(), normalized));
-    return out;
+    if (accessor.has("bufferView")) {
+      if (!isThere(range)) {
+        return null;
+      }
+      each(
+          range,
+          (buffer, at, i) -> out[i] = (float) scaled(buffer, at, range.type(), range.normalized()));
+    }
+    return !accessor.has("sparse") || replaced(accessor, range, out) ? out : null;
   }
 
-  /** Whole numbers of an accessor; null if they are not all in the file. */
+  /** Puts other numbers in some places (section 3.6.2.3); false if they are not all there. */
+  private boolean replaced(JsonNode accessor, View whole, float[] out) throws IOException {
+    JsonNode sparse = accessor.path("sparse");
+    long count = sparse.path("count").asLong(-1);
+    JsonNode places = sparse.path("indices");
+    View where = view(places, 1, places.path("componentType").asInt(0), count);
+    View what = view(sparse.path("values"), whole.components(), whole.type(), count);
+    if (where == null || what == null || !isThere(where) || !isThere(what)) {
+      return false;
+    }
+    int[] elements = new int[where.count()];
+    each(where, (buffer, at, i) -> elements[i] = (int) component(buffer, at, where.type()));
+    for (int element : elements) {
+      if (element < 0 || element >= whole.count()) {
+        return false;
+      }
+    }
+    each(
+        what,
+        (buffer, at, i) ->
+            out[elements[i / whole.components()] * whole.components() + i % whole.components()] =
+                (float) scaled(buffer, at, what.type(), whole.normalized()));
+    return true;
+  }
+
+  /** Whole numbers of an accessor; null if they are not all there. */
   int[] ints(int index) throws IOException {
-    View range = readable(json.path("accessors").path(index));
-    if (range == null || range.type() == FLOAT) {
+    JsonNode accessor = json.path("accessors").path(index);
+    View range = accessor.isObject() && accessor.has("bufferView") ? view(accessor) : null;
+    if (range == null || range.type() == FLOAT || !isThere(range)) {
       return null;
     }
     int[] out = new int[range.count() * range.components()];
@@ -136,22 +182,9 @@ final class Accessors {
     return out;
   }
 
-  private View readable(JsonNode accessor) {
-    if (!accessor.isObject() || !accessor.has("bufferView") || usesOtherFile(accessor)) {
-      return null;
-    }
-    View range = view(accessor);
-    boolean there =
-        range != null
-            && container.binOffset() >= 0
-            && range.count() <= MOST_ELEMENTS
-            && range.end() <= container.binOffset() + container.binPresent();
-    return there ? range : null;
-  }
-
-  private boolean usesOtherFile(JsonNode accessor) {
-    JsonNode view = json.path("bufferViews").path(accessor.path("bufferView").asInt(-1));
-    return json.path("buffers").path(view.path("buffer").asInt(-1)).has("uri");
+  private boolean isThere(View range) {
+    return range.count() <= MOST_ELEMENTS
+        && buffers.has(range.buffer(), range.offset(), range.end());
   }
 
   private interface Each {
@@ -163,8 +196,9 @@ final class Accessors {
     int size = componentSize(range.type());
     for (int done = 0; done < range.count(); done += perRead) {
       int n = Math.min(perRead, range.count() - done);
-      int bytes = (n - 1) * range.stride() + range.size();
-      ByteBuffer buffer = Bytes.at(in, range.offset() + (long) done * range.stride(), bytes);
+      int bytes = (n - 1) * range.stride() + range.elementSize();
+      ByteBuffer buffer =
+          buffers.bytes(range.buffer(), range.offset() + (long) done * range.stride(), bytes);
       for (int e = 0; e < n; e++) {
         for (int c = 0; c < range.components(); c++) {
           action.number(buffer, e * range.stride() + c * size, (done + e) * range.components() + c);
@@ -198,16 +232,14 @@ final class Accessors {
     };
   }
 
-  /** Bytes of a data view, null if they are not all in the file. */
+  /** Bytes of a data view, null if they are not all there. */
   byte[] viewBytes(int index, int most) throws IOException {
     JsonNode view = json.path("bufferViews").path(index);
-    long offset = container.binOffset() + view.path("byteOffset").asLong(0);
+    int buffer = view.path("buffer").asInt(-1);
+    long from = view.path("byteOffset").asLong(0);
     long length = view.path("byteLength").asLong(-1);
-    boolean there =
-        length >= 0
-            && length <= most
-            && container.binOffset() >= 0
-            && offset + length <= container.binOffset() + container.binPresent();
-    return there ? Bytes.at(in, offset, (int) length).array() : null;
+    return length >= 0 && length <= most && buffers.has(buffer, from, from + length)
+        ? buffers.bytes(buffer, from, (int) length).array()
+        : null;
   }
 }

@@ -15,7 +15,7 @@ import java.util.List;
  * @param json text of the first chunk, null if it is not there in full
  * @param binOffset first byte of the data chunk, −1 without one
  * @param binPresent bytes of the data chunk that are in the file
- * @param binDeclared bytes the data chunk should have
+ * @param binDeclared bytes the data chunk should have, −1 without a container
  */
 record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclared) {
   static final int MAGIC = 0x46546C67;
@@ -23,6 +23,21 @@ record GlbContainer(byte[] json, long binOffset, long binPresent, long binDeclar
   private static final int BIN = 0x004E4942;
   private static final int LONGEST_JSON = 64_000_000;
   static final GlbContainer NOTHING = new GlbContainer(null, -1, 0, 0);
+
+  /** A document without a container: its text is the whole file. */
+  static GlbContainer text(SeekableByteChannel in, List<Finding> findings) throws IOException {
+    if (in.size() > LONGEST_JSON) {
+      findings.add(
+          Finding.doubtful("structure-size", 0, "Its structure is too large to read here."));
+      return NOTHING;
+    }
+    return new GlbContainer(Bytes.at(in, 0, (int) in.size()).array(), -1, 0, -1);
+  }
+
+  /** True if data may stand behind the structure in the same file. */
+  boolean isBinary() {
+    return binDeclared >= 0;
+  }
 
   static GlbContainer read(SeekableByteChannel in, List<Finding> findings) throws IOException {
     long size = in.size();

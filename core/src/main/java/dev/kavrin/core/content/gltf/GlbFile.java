@@ -1,7 +1,12 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.Beside;
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.mesh.MeshData;
+import dev.kavrin.core.content.mesh.Shapes;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
 import java.util.List;
@@ -9,27 +14,44 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** A GLB opened for reading: its structure, its scene, and geometry on demand. */
-public final class GlbFile {
+/** A glTF document opened for reading: its structure, its scene, and geometry on demand. */
+public final class GlbFile implements Shapes {
   private static final JsonMapper MAPPER = JsonMapper.shared();
   private static final int TRIANGLES = 4;
 
+  private final boolean binary;
   private final JsonNode json;
   private final GltfScene scene;
+  private final Buffers buffers;
   private final Accessors accessors;
   private final List<Finding> findings;
 
-  private GlbFile(JsonNode json, GltfScene scene, Accessors accessors, List<Finding> findings) {
+  private GlbFile(
+      boolean binary,
+      JsonNode json,
+      GltfScene scene,
+      Buffers buffers,
+      Accessors accessors,
+      List<Finding> findings) {
+    this.binary = binary;
     this.json = json;
     this.scene = scene;
+    this.buffers = buffers;
     this.accessors = accessors;
     this.findings = findings;
   }
 
   /** Opens what can be opened; the channel stays the caller's. */
   public static GlbFile open(SeekableByteChannel in) throws IOException {
+    return open(in, Beside.NOTHING);
+  }
+
+  /** The same, with buffers that lie beside the file; close it to let go of those. */
+  public static GlbFile open(SeekableByteChannel in, Beside beside) throws IOException {
     List<Finding> findings = new ArrayList<>();
-    GlbContainer container = GlbContainer.read(in, findings);
+    boolean text = isText(in);
+    GlbContainer container =
+        text ? GlbContainer.text(in, findings) : GlbContainer.read(in, findings);
     JsonNode json = MAPPER.createObjectNode();
     if (container.json() != null) {
       try {
@@ -37,24 +59,56 @@ public final class GlbFile {
         if (read.isObject()) {
           json = read;
         } else {
-          findings.add(Finding.damaged("structure", 20, "Its structure is not a JSON object."));
+          findings.add(
+              Finding.damaged("structure", text ? 0 : 20, "Its structure is not a JSON object."));
         }
       } catch (JacksonException broken) {
         findings.add(
             Finding.damaged(
                 "structure",
-                20 + Math.max(0, broken.getLocation().getByteOffset()),
+                (text ? 0 : 20) + Math.max(0, broken.getLocation().getByteOffset()),
                 "Its structure is not readable JSON."));
       }
     }
     GltfScene scene = GltfScene.of(json);
-    Accessors accessors = new Accessors(json, container, in);
-    accessors.check(findings);
+    Buffers buffers = new Buffers(json, container, in, beside);
+    for (String missing : buffers.missing()) {
+      findings.add(
+          new Finding(
+              "data-elsewhere",
+              Finding.Severity.NOTE,
+              -1,
+              "Its data lies in " + missing + ", which is not beside this copy.",
+              "Bring that file back too."));
+    }
+    Accessors accessors = new Accessors(json, buffers);
+    accessors.check(container, findings);
     if (scene.isTangled()) {
       findings.add(
           Finding.damaged("scene", -1, "Its scene names parts that are absent or used twice."));
     }
-    return new GlbFile(json, scene, accessors, findings);
+    return new GlbFile(!text, json, scene, buffers, accessors, findings);
+  }
+
+  private static boolean isText(SeekableByteChannel in) throws IOException {
+    ByteBuffer head = Bytes.head(in, 64);
+    while (head.hasRemaining()) {
+      byte first = head.get();
+      if (first > ' ') {
+        return first == '{';
+      }
+    }
+    return false;
+  }
+
+  @Override
+  public void close() throws IOException {
+    buffers.close();
+  }
+
+  /** True if it stands in a container, false if it is text. */
+  boolean isBinary() {
+    return binary;
   }
 
   JsonNode json() {
@@ -133,16 +187,26 @@ public final class GlbFile {
     return pieces.stream().flatMapToInt(java.util.Arrays::stream).toArray();
   }
 
-  /** Geometry of a part in world space, null if there is none or it is not in the file. */
-  public MeshData worldMesh(String part) throws IOException {
+  @Override
+  public List<String> parts() {
+    return scene.nodes().stream().filter(n -> n.mesh() >= 0).map(GltfScene.Placed::path).toList();
+  }
+
+  /** Geometry of a part in world space, null if there is none or it cannot be read. */
+  @Override
+  public MeshData shape(String part) throws IOException {
     for (GltfScene.Placed node : scene.nodes()) {
       if (node.path().equals(part) && node.mesh() >= 0) {
         MeshData local = mesh(node.mesh());
-        return local == null
-            ? null
-            : new MeshData(node.world().apply(local.points()), local.corners());
+        return local == null ? null : placed(node, local);
       }
     }
     return null;
+  }
+
+  /** In world space; a mirroring transform turns the winding round (section 3.7.4). */
+  static MeshData placed(GltfScene.Placed node, MeshData local) {
+    MeshData world = new MeshData(node.world().apply(local.points()), local.corners());
+    return node.world().mirrors() ? world.turnedRound() : world;
   }
 }

@@ -1,7 +1,8 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.mesh.MeshData;
+import dev.kavrin.core.content.mesh.Shapes;
 import java.io.IOException;
-import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -18,17 +19,16 @@ public final class GlbPreview {
    * @param mostTriangles the budget; above it vertices are gathered on a grid
    * @return the file; its {@code asset.extras.error} is the largest shift of a vertex in metres
    */
-  public static byte[] of(SeekableByteChannel in, int mostTriangles) throws IOException {
-    GlbFile file = GlbFile.open(in);
+  public static byte[] of(Shapes shapes, int mostTriangles) throws IOException {
     List<String> names = new ArrayList<>();
     List<MeshData> meshes = new ArrayList<>();
     long triangles = 0;
-    for (GltfScene.Placed node : file.nodes()) {
-      MeshData local = node.mesh() < 0 ? null : file.mesh(node.mesh());
-      if (local != null && local.triangles() > 0 && local.allFinite()) {
-        names.add(node.path());
-        meshes.add(new MeshData(node.world().apply(local.points()), local.corners()));
-        triangles += local.triangles();
+    for (String part : shapes.parts()) {
+      MeshData mesh = shapes.shape(part);
+      if (mesh != null && mesh.triangles() > 0 && mesh.allFinite()) {
+        names.add(part);
+        meshes.add(mesh);
+        triangles += mesh.triangles();
       }
     }
     double cell = 0;

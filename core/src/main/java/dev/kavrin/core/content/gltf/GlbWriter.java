@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.mesh.MeshData;
 import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;

@@ -53,6 +53,14 @@ record Matrix(double[] m) {
         });
   }
 
+  /** True if it turns left into right. */
+  boolean mirrors() {
+    return m[0] * (m[5] * m[10] - m[9] * m[6])
+            - m[4] * (m[1] * m[10] - m[9] * m[2])
+            + m[8] * (m[1] * m[6] - m[5] * m[2])
+        < 0;
+  }
+
   Matrix times(Matrix right) {
     double[] out = new double[16];
     for (int column = 0; column < 4; column++) {

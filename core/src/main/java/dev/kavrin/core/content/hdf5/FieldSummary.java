@@ -50,6 +50,16 @@ record FieldSummary(
     return told != null && told.getData() instanceof String text ? text : "";
   }
 
+  /** The largest number in it, whatever its sign. */
+  double largest() {
+    return Math.max(Math.abs(min), Math.abs(max));
+  }
+
+  /** Common practice, no source: beyond that no quantity in SI units makes sense. */
+  boolean runsAway() {
+    return count > notNumbers && largest() > 1e30;
+  }
+
   Map<String, Measure> measures() {
     Map<String, Measure> measures = new LinkedHashMap<>();
     measures.put("count", new Measure(count, ""));

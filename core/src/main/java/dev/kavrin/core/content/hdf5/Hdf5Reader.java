@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.hdf5;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
@@ -41,7 +42,7 @@ public final class Hdf5Reader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Optional<Superblock> head = Superblock.find(in);
     if (head.isEmpty()) {
       String words =
@@ -62,7 +63,7 @@ public final class Hdf5Reader implements ContentReader {
   }
 
   private static Inventory inventory(List<Part> parts, Long step) {
-    return new Inventory("hdf5", parts, List.of(), step, null);
+    return Inventory.ofStep("hdf5", parts, List.of(), step);
   }
 
   private static Long step(HdfFile file) {
@@ -96,6 +97,17 @@ public final class Hdf5Reader implements ContentReader {
       FieldSummary summary = FieldSummary.of(dataset);
       parts.add(
           Part.of(id, parent, dataset.getName(), "field", summary.measures(), summary.exact()));
+      if (summary.runsAway()) {
+        findings.add(
+            Finding.doubtful(
+                "runaway",
+                -1,
+                "The field "
+                    + id
+                    + " reaches "
+                    + summary.largest()
+                    + ": no such thing is real, the run diverged."));
+      }
       if (summary.notNumbers() > 0) {
         findings.add(
             Finding.doubtful(

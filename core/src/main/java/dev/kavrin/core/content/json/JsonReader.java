@@ -1,6 +1,7 @@
 package dev.kavrin.core.content.json;
 
 import dev.kavrin.core.chunk.ContentHash;
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
@@ -34,7 +35,7 @@ public final class JsonReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     in.position(0);
     if (in.size() == 0) {
       return new Reading(
@@ -67,7 +68,7 @@ public final class JsonReader implements ContentReader {
   }
 
   private static Inventory inventory(List<Part> parts, Long step) {
-    return new Inventory("json", parts, List.of(), step, null);
+    return Inventory.ofStep("json", parts, List.of(), step);
   }
 
   /** Goes through the tokens and notes the scalar values, each under its path. */

@@ -1,7 +1,7 @@
 package dev.kavrin.core.content.mesh;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
-import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Readings;
 import java.io.BufferedInputStream;
@@ -19,7 +19,7 @@ import java.util.List;
  * PLY, all three kinds: every element its head counts must be there, and nothing behind. Source: G.
  * Turk, "The PLY Polygon File Format", 1994.
  */
-public final class PlyReader implements ContentReader {
+public final class PlyReader implements ShapeReader {
   private static final int LONGEST_LINE = 4096;
   private static final int MOST_IN_LIST = 1_000_000;
 
@@ -64,10 +64,27 @@ public final class PlyReader implements ContentReader {
 
   private record Element(String name, long count, List<Property> properties) {}
 
-  private record Head(String kind, List<Element> elements) {}
+  private record Head(String kind, List<Element> elements) {
+    long points() {
+      return elements.stream()
+          .filter(e -> e.name().equals("vertex"))
+          .mapToLong(Element::count)
+          .sum();
+    }
+  }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+    return read(in, new MeshBuilder());
+  }
+
+  @Override
+  public Shapes shapes(SeekableByteChannel in, Beside beside) throws IOException {
+    MeshBuilder builder = new MeshBuilder();
+    return read(in, builder).damaged() ? Shapes.NONE : builder.shapes();
+  }
+
+  private static Reading read(SeekableByteChannel in, MeshBuilder tally) throws IOException {
     Readings readings = new Readings("ply");
     if (in.size() == 0) {
       return readings.empty();
@@ -81,8 +98,6 @@ public final class PlyReader implements ContentReader {
     } catch (IllegalArgumentException broken) {
       return readings.broken(0, "Its head cannot be read: " + broken.getMessage() + ".");
     }
-    PointTally tally = new PointTally();
-    long faces = 0;
     Values values =
         switch (head.kind()) {
           case "ascii" -> new Words(bytes);
@@ -96,9 +111,8 @@ public final class PlyReader implements ContentReader {
     try {
       for (Element element : head.elements()) {
         for (long i = 0; i < element.count(); i++) {
-          item(element, values, tally);
+          item(element, values, head.points(), tally);
         }
-        faces += element.name().equals("face") ? element.count() : 0;
       }
       if (values.hasMore()) {
         readings.found(
@@ -109,10 +123,12 @@ public final class PlyReader implements ContentReader {
     } catch (IllegalArgumentException broken) {
       return readings.broken(-1, "It cannot be read: " + broken.getMessage() + ".");
     }
-    return tally.into(readings, faces);
+    tally.decimals(values.decimals());
+    return tally.into(readings);
   }
 
-  private static void item(Element element, Values values, PointTally tally) throws IOException {
+  private static void item(Element element, Values values, long points, MeshBuilder tally)
+      throws IOException {
     double[] at = new double[3];
     int found = 0;
     for (Property property : element.properties()) {
@@ -128,16 +144,31 @@ public final class PlyReader implements ContentReader {
         if (count < 0 || count > MOST_IN_LIST) {
           throw new IllegalArgumentException("a list of " + (long) count + " entries");
         }
+        boolean face = element.name().equals("face") && property.name().startsWith("vertex_ind");
+        int[] corners = new int[face ? (int) count : 0];
         for (int i = 0; i < count; i++) {
-          values.next(property.type());
+          double value = values.next(property.type());
+          if (face) {
+            corners[i] = corner(value, points);
+          }
+        }
+        if (corners.length >= 3) {
+          tally.face(corners, corners.length);
         }
       }
     }
     if (element.name().equals("vertex") && found == 3) {
       tally.point(at[0], at[1], at[2]);
       tally.hash(
-          ByteBuffer.allocate(24).putDouble(at[0]).putDouble(at[1]).putDouble(at[2]).array());
+          ByteBuffer.allocate(24).putDouble(at[0]).putDouble(at[1]).putDouble(at[2]).array(), 24);
     }
+  }
+
+  private static int corner(double value, long points) {
+    if (value < 0 || value >= points) {
+      throw new IllegalArgumentException("a face names point " + (long) value + " of " + points);
+    }
+    return (int) value;
   }
 
   private static Head head(InputStream in) throws IOException {
@@ -201,16 +232,33 @@ public final class PlyReader implements ContentReader {
     double next(Scalar type) throws IOException;
 
     boolean hasMore() throws IOException;
+
+    /** Digits behind the point of the longest number so far, −1 for binary ones. */
+    int decimals();
   }
 
-  private record Words(InputStream in) implements Values {
+  private static final class Words implements Values {
+    private final InputStream in;
+    private int decimals;
+
+    Words(InputStream in) {
+      this.in = in;
+    }
+
+    @Override
+    public int decimals() {
+      return decimals;
+    }
+
     @Override
     public double next(Scalar type) throws IOException {
       String word = word();
       if (word.isEmpty()) {
         throw new EOFException();
       }
-      return Double.parseDouble(word);
+      double value = Double.parseDouble(word);
+      decimals = Math.max(decimals, MeshBuilder.decimals(word));
+      return value;
     }
 
     private String word() throws IOException {
@@ -241,6 +289,11 @@ public final class PlyReader implements ContentReader {
     Binary(InputStream in, ByteOrder order) {
       this.in = new DataInputStream(in);
       this.number = ByteBuffer.allocate(8).order(order);
+    }
+
+    @Override
+    public int decimals() {
+      return -1;
     }
 
     @Override

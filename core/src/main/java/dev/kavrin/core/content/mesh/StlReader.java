@@ -1,7 +1,7 @@
 package dev.kavrin.core.content.mesh;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
-import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Readings;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -16,7 +16,7 @@ import java.nio.charset.StandardCharsets;
  * STL, both kinds: 84 + 50·n bytes, or the text form to its {@code endsolid}. Source: M. Burns,
  * "Automated Fabrication", 1993, section 6.5 (from memory).
  */
-public final class StlReader implements ContentReader {
+public final class StlReader implements ShapeReader {
   private static final int HEADER = 84;
   private static final int FACET = 50;
   private static final int AT_ONCE = 1000;
@@ -27,7 +27,17 @@ public final class StlReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+    return read(in, new MeshBuilder());
+  }
+
+  @Override
+  public Shapes shapes(SeekableByteChannel in, Beside beside) throws IOException {
+    MeshBuilder builder = new MeshBuilder();
+    return read(in, builder).damaged() ? Shapes.NONE : builder.shapes();
+  }
+
+  private static Reading read(SeekableByteChannel in, MeshBuilder tally) throws IOException {
     Readings readings = new Readings("stl");
     long size = in.size();
     if (size == 0) {
@@ -35,11 +45,11 @@ public final class StlReader implements ContentReader {
     }
     long facets = size < HEADER ? -1 : Integer.toUnsignedLong(Bytes.at(in, 80, 4).getInt());
     if (facets >= 0 && HEADER + FACET * facets == size) {
-      return binary(in, facets, readings);
+      return binary(in, facets, tally, readings);
     }
     String start = StandardCharsets.ISO_8859_1.decode(Bytes.head(in, 512)).toString().strip();
     if (start.startsWith("solid") && !start.contains("\0")) {
-      return text(in, readings);
+      return text(in, tally, readings);
     }
     if (facets >= 0 && HEADER + FACET * facets > size) {
       return readings.cutShort(
@@ -49,9 +59,9 @@ public final class StlReader implements ContentReader {
     return readings.broken(0, "Its size of " + size + " bytes does not fit its number of facets.");
   }
 
-  private static Reading binary(SeekableByteChannel in, long facets, Readings readings)
+  private static Reading binary(
+      SeekableByteChannel in, long facets, MeshBuilder tally, Readings readings)
       throws IOException {
-    PointTally tally = new PointTally();
     InputStream bytes = Bytes.from(in, HEADER);
     byte[] block = new byte[FACET * AT_ONCE];
     ByteBuffer numbers = ByteBuffer.wrap(block).order(ByteOrder.LITTLE_ENDIAN);
@@ -65,18 +75,18 @@ public final class StlReader implements ContentReader {
           int at = i * FACET + 12 + corner * 12;
           tally.point(numbers.getFloat(at), numbers.getFloat(at + 4), numbers.getFloat(at + 8));
         }
+        tally.facet();
       }
       tally.hash(block, count * FACET);
       done += count;
     }
-    return tally.into(readings, facets);
+    return tally.into(readings);
   }
 
-  private static Reading text(SeekableByteChannel in, Readings readings) throws IOException {
-    PointTally tally = new PointTally();
+  private static Reading text(SeekableByteChannel in, MeshBuilder tally, Readings readings)
+      throws IOException {
     BufferedReader lines =
         new BufferedReader(new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1));
-    long facets = 0;
     int corners = 0;
     boolean open = false;
     long line = 0;
@@ -84,7 +94,10 @@ public final class StlReader implements ContentReader {
       line++;
       String[] words = text.strip().split("\\s+");
       switch (words[0].toLowerCase(java.util.Locale.ROOT)) {
-        case "solid" -> open = true;
+        case "solid" -> {
+          open = true;
+          tally.begin(text.strip().substring("solid".length()));
+        }
         case "endsolid" -> open = false;
         case "vertex" -> {
           if (words.length < 4 || !tally.point(words[1], words[2], words[3])) {
@@ -97,7 +110,7 @@ public final class StlReader implements ContentReader {
             return readings.broken(
                 -1, "The facet at line " + line + " has " + corners + " corners.");
           }
-          facets++;
+          tally.facet();
           corners = 0;
         }
         case "facet", "outer", "endloop", "" -> {}
@@ -105,11 +118,12 @@ public final class StlReader implements ContentReader {
           return readings.broken(-1, "Line " + line + " is no STL.");
         }
       }
-      tally.hash(text.strip().getBytes(StandardCharsets.ISO_8859_1));
+      byte[] bytes = text.strip().getBytes(StandardCharsets.ISO_8859_1);
+      tally.hash(bytes, bytes.length);
     }
     if (open || corners != 0) {
       return readings.cutShort(in.size(), "It ends before its end mark.");
     }
-    return tally.into(readings, facets);
+    return tally.into(readings);
   }
 }

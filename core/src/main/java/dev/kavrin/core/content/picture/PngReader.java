@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.picture;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
@@ -42,7 +43,7 @@ public final class PngReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in) throws IOException {
+  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings("png");
     long size = in.size();
     if (size == 0) {

@@ -7,11 +7,11 @@ import de.javagl.jgltf.model.GltfModel;
 import de.javagl.jgltf.model.io.GltfModelReader;
 import dev.kavrin.core.compare.Comparer;
 import dev.kavrin.core.compare.Comparison;
-import dev.kavrin.core.compare.Geometry;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.content.ContentReader.Reading;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.disk.CrashDisk;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.disk.Sink;
@@ -33,8 +33,6 @@ import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import java.util.function.UnaryOperator;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -113,7 +111,7 @@ class GlbReaderTest {
     MeshData torus = Meshes.torus(3, 1, 200);
     assertThat(torus.signedVolume()).isCloseTo(2 * Math.PI * Math.PI * 3, within(0.05));
     assertThat(torus.area()).isCloseTo(4 * Math.PI * Math.PI * 3, within(0.05));
-    assertThat(Meshes.turnedRound(torus).signedVolume())
+    assertThat(torus.turnedRound().signedVolume())
         .isCloseTo(-2 * Math.PI * Math.PI * 3, within(0.05));
   }
 
@@ -228,11 +226,11 @@ class GlbReaderTest {
     Path model = file("carriage.glb", carriage());
     Path preview = folder.resolve("preview.glb");
     try (SeekableByteChannel in = Files.newByteChannel(model)) {
-      Files.write(preview, GlbPreview.of(in, 200_000));
+      Files.write(preview, GlbPreview.of(GlbFile.open(in), 200_000));
     }
     Path reduced = folder.resolve("reduced.glb");
     try (SeekableByteChannel in = Files.newByteChannel(model)) {
-      Files.write(reduced, GlbPreview.of(in, 40));
+      Files.write(reduced, GlbPreview.of(GlbFile.open(in), 40));
     }
     for (Path path : List.of(model, preview, reduced)) {
       Process process =
@@ -257,9 +255,7 @@ class GlbReaderTest {
    */
   @Test
   void theStanfordBunnyComesThroughWholeAndOutsideOut() throws IOException {
-    String source = Files.readString(WEB.resolve("node_modules/bunny/index.js"));
-    MeshData bunny =
-        new MeshData(floats(section(source, "positions")), ints(section(source, "cells")));
+    MeshData bunny = Meshes.bunny();
     GlbWriter writer = new GlbWriter();
     writer.mesh("bunny", -1, bunny, null, null, -1);
     Part read = read(writer.bytes(Map.of())).inventory().parts().get(0);
@@ -268,34 +264,6 @@ class GlbReaderTest {
     assertThat(read.measure("faces")).isEqualTo(3674);
     assertThat(read.measure("volume")).isCloseTo(bunny.signedVolume(), within(1e-9));
     assertThat(bunny.signedVolume()).isPositive();
-  }
-
-  private static String section(String source, String name) {
-    int from = source.indexOf(name);
-    int open = source.indexOf('[', from);
-    int end = source.indexOf("]]", open);
-    return source.substring(open, end);
-  }
-
-  private static float[] floats(String text) {
-    Matcher m = Pattern.compile("-?\\d+(?:\\.\\d+)?(?:e-?\\d+)?").matcher(text);
-    List<Float> found = new java.util.ArrayList<>();
-    while (m.find()) {
-      found.add(Float.parseFloat(m.group()));
-    }
-    float[] out = new float[found.size()];
-    for (int i = 0; i < out.length; i++) {
-      out[i] = found.get(i);
-    }
-    return out;
-  }
-
-  private static int[] ints(String text) {
-    return Pattern.compile("\\d+")
-        .matcher(text)
-        .results()
-        .mapToInt(r -> Integer.parseInt(r.group()))
-        .toArray();
   }
 
   @Test
@@ -309,7 +277,7 @@ class GlbReaderTest {
     GlbWriter after = new GlbWriter();
     after.mesh("Same", -1, Meshes.cube(1), null, null, -1);
     after.mesh("Moved", -1, Meshes.sphere(1, 8), new double[] {0, 0.0042, 0}, null, -1);
-    after.mesh("Turned", -1, Meshes.turnedRound(Meshes.sphere(2, 8)), null, null, -1);
+    after.mesh("Turned", -1, Meshes.sphere(2, 8).turnedRound(), null, null, -1);
     after.mesh("New name", -1, Meshes.torus(3, 1, 9), null, null, -1);
     after.mesh("Brake shoe", -1, Meshes.cube(0.3f), null, null, -1);
     Path a = file("a.glb", before.bytes(Map.of()));
@@ -347,8 +315,8 @@ class GlbReaderTest {
         Comparer.compare(
             read(before.bytes(Map.of())).inventory(),
             read(before.bytes(Map.of())).inventory(),
-            Geometry.NONE,
-            Geometry.NONE);
+            dev.kavrin.core.compare.Insides.NONE,
+            dev.kavrin.core.compare.Insides.NONE);
     assertThat(again.count(Outcome.SAME)).isEqualTo(5);
   }
 }

@@ -1,0 +1,2 @@
+/** Tables of numbers as text. */
+package dev.kavrin.core.content.table;
