@@ -194,19 +194,6 @@ export const useDesk = (id: string) =>
     enabled: id !== "",
   });
 
-export const useComparison = (id: string, a: string, b: string) =>
-  useQuery({
-    queryKey: ["comparison", id, a, b],
-    queryFn: () =>
-      data(
-        api.GET("/api/documents/{id}/comparison", { params: { path: { id }, query: { a, b } } }),
-      ),
-    enabled: id !== "" && a !== "" && b !== "" && a !== b,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-  });
-
 export const usePlanFigures = (
   project: string,
   plan: Plan | undefined,

@@ -1,16 +1,32 @@
-import { Box, Flex, Grid, NativeSelect, Text } from "@chakra-ui/react";
+import { Flex, Grid, NativeSelect, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import type { StateView } from "../api/schema";
-import { useComparison, useDesk, useSession, useTrail } from "../api/queries";
+import type { ComparisonView, StateView } from "../api/schema";
+import { useComparison, useDropped } from "../api/comparing";
+import { useDesk, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
 import { RestoreDialog } from "../restore/RestoreDialog";
 import { useKeys } from "../shared/keys";
-import { Empty, Failure, Key, Loading, Main, PageHead, PathText, Side } from "../shared/parts";
+import {
+  Empty,
+  Failure,
+  Key,
+  Loading,
+  Main,
+  PageHead,
+  PathText,
+  Quiet,
+  Side,
+} from "../shared/parts";
 import { moment, size, VERDICT } from "../shared/words";
+import { Number } from "../shared/fields";
 import { useNow } from "../shared/useNow";
+import { useSettled } from "../shared/useSettled";
 import { ByteMap } from "./ByteMap";
 import { Overlay } from "./Overlay";
-import { PartList } from "./PartList";
+import { Paper } from "./Paper";
+import { PartBrowser } from "./PartBrowser";
+import { value } from "./PartList";
+import { FromElsewhere, Kinds, Take, Unread } from "./Take";
 
 function Picker(props: {
   letter: "A" | "B";
@@ -46,6 +62,42 @@ function Picker(props: {
   );
 }
 
+/** Up to which length parts count as the same. */
+function Within(props: {
+  comparison: ComparisonView;
+  chosen: number | undefined;
+  onChoose: (length: number | undefined) => void;
+}) {
+  const { comparison, chosen } = props;
+  const scale = comparison.drawn ? 1000 : 1;
+  const unit = comparison.drawn ? "mm" : "units";
+  if (chosen === undefined) {
+    return (
+      <Flex gap="1.5" align="center">
+        <Text>
+          the same up to {value(comparison.tolerance * scale, unit)}, what the files tell apart
+        </Text>
+        <Quiet onClick={() => props.onChoose(0.1 / scale)}>change</Quiet>
+      </Flex>
+    );
+  }
+  return (
+    <Flex gap="1.5" align="center">
+      the same up to
+      <Number
+        label="Length up to which parts count as the same"
+        value={chosen * scale}
+        min={0}
+        max={1e6}
+        step={0.1}
+        onChange={(v) => props.onChoose(v / scale)}
+      />
+      {unit}
+      <Quiet onClick={() => props.onChoose(undefined)}>what the files tell apart</Quiet>
+    </Flex>
+  );
+}
+
 export function Compare() {
   const { inHand, overview } = useWhere();
   const document = inHand?.document.id ?? "";
@@ -56,13 +108,19 @@ export function Compare() {
   const now = useNow(30_000);
   const { go } = useGo();
   const [part, setPart] = useState<string>();
-  const [all, setAll] = useState(false);
+  const [paper, setPaper] = useState(false);
+  const [tolerance, setTolerance] = useState<number>();
+  const [over, setOver] = useState(false);
   const [restoring, setRestoring] = useState(false);
   const states = trail.data?.states ?? [];
   const b = markers.b || desk.data?.recommended || states[0]?.id || "";
   const a = markers.a || desk.data?.against || states[1]?.id || "";
   const chosen = states.find((s) => s.id === b);
-  const comparison = useComparison(document, a, b);
+  const settled = useSettled(tolerance);
+  const comparison = useComparison(document, a, b, settled);
+  const dropped = useDropped(document);
+  const shown = dropped.data?.view ?? comparison.data;
+  const known = states.find((s) => s.id === dropped.data?.known);
   const zone = session.data?.zone ?? "UTC";
   const step = (by: number) => {
     const next = states[states.findIndex((s) => s.id === b) + by];
@@ -84,10 +142,44 @@ export function Compare() {
       </Empty>
     );
   }
+  const told = (state: StateView | undefined) =>
+    state
+      ? `${moment(state.workTo, zone, now)}, ${size(state.size)}, ${VERDICT[state.verdict]}`
+      : "";
+  const from = states.find((s) => s.id === a);
+  if (paper && shown) {
+    return (
+      <Paper
+        comparison={shown}
+        path={trail.data?.path ?? ""}
+        sides={{ a: told(from), b: dropped.data?.name ?? told(chosen) }}
+        onBack={() => setPaper(false)}
+      />
+    );
+  }
+  const take = (file: File | undefined) => {
+    setOver(false);
+    if (file && a !== "") dropped.mutate({ a, file });
+  };
   return (
-    <Flex direction="column" h="100%">
+    <Flex
+      direction="column"
+      h="100%"
+      outline={over ? "2px dashed" : undefined}
+      outlineColor="fir"
+      outlineOffset="-4px"
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        take(e.dataTransfer.files[0]);
+      }}
+    >
       <PageHead
-        title={comparison.data?.sentence ?? (a === b ? "Choose two different states" : "Comparing")}
+        title={shown?.sentence ?? (a === b ? "Choose two different states" : "Comparing")}
         under={<PathText path={trail.data?.path ?? ""} />}
       >
         <Picker
@@ -107,42 +199,80 @@ export function Compare() {
           value={b}
           zone={zone}
           now={now}
-          onPick={(s) => markers.set({ b: s })}
+          onPick={(s) => {
+            dropped.reset();
+            markers.set({ b: s });
+          }}
         />
         <Main onClick={() => setRestoring(true)}>
           Restore B… <Key>r</Key>
         </Main>
       </PageHead>
-      <Failure error={comparison.error} />
-      {comparison.data?.bytes && <ByteMap bytes={comparison.data.bytes} />}
-      {comparison.data && !comparison.data.bytes && (
-        <Grid templateColumns={comparison.data.drawn ? "1fr 380px" : "1fr"} flex="1" minH="0">
-          {comparison.data.drawn && <Overlay comparison={comparison.data} chosen={part} />}
+      <Failure error={dropped.error ?? comparison.error} />
+      {dropped.data && (
+        <Flex px="4" py="1" gap="2" fontSize="13px" align="center" bg="slateWash" role="status">
+          <Text flex="1">
+            B is {dropped.data.name}, as you dropped it; it was read and not kept.{" "}
+            {known
+              ? `It is the state of ${told(known)}.`
+              : "It is none of the states on this trail."}
+          </Text>
+          {known && (
+            <Quiet
+              onClick={() => {
+                dropped.reset();
+                markers.set({ b: known.id });
+              }}
+            >
+              take that state as B
+            </Quiet>
+          )}
+          <Quiet onClick={() => dropped.reset()}>back to the states</Quiet>
+        </Flex>
+      )}
+      <Flex
+        px="4"
+        py="1.5"
+        gap="3"
+        align="center"
+        fontSize="13px"
+        borderBottom="1px solid"
+        borderColor="hairline"
+        minH="38px"
+      >
+        {shown && !shown.bytes && shown.tolerance > 0 && (
+          <Within comparison={shown} chosen={tolerance} onChoose={setTolerance} />
+        )}
+        {shown?.setups && <Text>{shown.setups}</Text>}
+        <Flex ml="auto" gap="3" align="center">
+          {comparison.isFetching && <Text color="muted">comparing…</Text>}
+          {dropped.isPending && <Text color="muted">reading the file…</Text>}
+          <FromElsewhere busy={dropped.isPending} onFile={take} />
+          {shown && !dropped.data && a !== b && (
+            <Take
+              document={document}
+              a={a}
+              b={b}
+              tolerance={settled}
+              onPrint={() => setPaper(true)}
+            />
+          )}
+          <Kinds />
+        </Flex>
+      </Flex>
+      {shown && <Unread comparison={shown} />}
+      {shown?.bytes && <ByteMap bytes={shown.bytes} />}
+      {shown && !shown.bytes && (
+        <Grid templateColumns={shown.drawn ? "1fr 400px" : "1fr"} flex="1" minH="0">
+          {shown.drawn && <Overlay comparison={shown} chosen={part} />}
           <Flex
             direction="column"
-            borderLeft={comparison.data.drawn ? "1px solid" : undefined}
+            borderLeft={shown.drawn ? "1px solid" : undefined}
             borderColor="hairline"
             minH="0"
-            maxW={comparison.data.drawn ? undefined : "760px"}
+            maxW={shown.drawn ? undefined : "900px"}
           >
-            <Flex
-              px="3"
-              py="1.5"
-              align="center"
-              gap="2"
-              borderBottom="1px solid"
-              borderColor="hairline"
-            >
-              <Text fontWeight="650" fontSize="13px" flex="1">
-                {all ? `All ${comparison.data.changes.length} parts` : "What differs"}
-              </Text>
-              <Side size="xs" onClick={() => setAll(!all)}>
-                {all ? "only what differs" : "all parts"}
-              </Side>
-            </Flex>
-            <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Parts">
-              <PartList comparison={comparison.data} chosen={part} onChoose={setPart} all={all} />
-            </Box>
+            <PartBrowser comparison={shown} chosen={part} onChoose={setPart} />
           </Flex>
         </Grid>
       )}

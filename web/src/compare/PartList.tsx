@@ -1,19 +1,19 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import type { ComparisonView, PartChange } from "../api/schema";
+import { type Group, keyOf, type Outcome } from "./arrange";
 
-const SIGN: Record<string, { sign: string; hue: string; word: string }> = {
+export const SIGN: Record<Outcome, { sign: string; hue: string; word: string }> = {
   ADDED: { sign: "+", hue: "slate", word: "only in B" },
   REMOVED: { sign: "−", hue: "clay", word: "only in A" },
   CHANGED: { sign: "~", hue: "ink", word: "changed" },
   SHIFTED: { sign: "~", hue: "ink", word: "moved" },
   RENAMED: { sign: "≡", hue: "muted", word: "renamed" },
+  REPARENTED: { sign: "≡", hue: "muted", word: "belongs elsewhere" },
   UNREADABLE: { sign: "?", hue: "caution", word: "not readable" },
   SAME: { sign: "=", hue: "muted", word: "the same" },
 };
 
-export const keyOf = (part: PartChange) => part.b ?? part.a ?? "";
-
-function value(n: number | undefined, unit: string): string {
+export function value(n: number | undefined, unit: string): string {
   if (n === undefined) return "none";
   const digits = Number.isInteger(n)
     ? n.toLocaleString("en").replaceAll(",", " ")
@@ -22,6 +22,7 @@ function value(n: number | undefined, unit: string): string {
 }
 
 function Numbers({ part }: { part: PartChange }) {
+  const unit = part.numbers.extent?.unit ?? "";
   return (
     <Box px="3" pb="2" bg="raised">
       <Table.Root
@@ -52,10 +53,84 @@ function Numbers({ part }: { part: PartChange }) {
       </Table.Root>
       {part.shift && (
         <Text fontSize="12px" mt="1">
-          Vertices moved up to {(part.shift.largest * 1000).toFixed(2)} mm, root mean square{" "}
-          {(part.shift.rootMeanSquare * 1000).toFixed(2)} mm.
+          Vertices moved up to {value(part.shift.largest, unit)}, root mean square{" "}
+          {value(part.shift.rootMeanSquare, unit)}.
         </Text>
       )}
+    </Box>
+  );
+}
+
+function Row(props: { part: PartChange; open: boolean; onChoose: () => void }) {
+  const { part, open } = props;
+  const sign = SIGN[part.outcome];
+  return (
+    <Box role="listitem" borderBottom="1px solid" borderColor="hairline">
+      <Flex
+        as="button"
+        w="100%"
+        px="3"
+        py="1.5"
+        gap="2.5"
+        textAlign="start"
+        bg={open ? "raised" : undefined}
+        _hover={{ bg: "raised" }}
+        aria-expanded={open}
+        onClick={props.onChoose}
+      >
+        <Text as="span" w="12px" color={sign.hue} fontWeight="700" aria-label={sign.word}>
+          {sign.sign}
+        </Text>
+        <Text as="span" flex="1" minW="0" wordBreak="break-word">
+          {part.label}
+        </Text>
+        <Text as="span" color="muted" textAlign="end">
+          {part.words}
+        </Text>
+      </Flex>
+      {open && <Numbers part={part} />}
+    </Box>
+  );
+}
+
+/** As many as anybody reads before searching. */
+export const MANY = 400;
+
+/** Parts under the things they belong to. */
+export function PartGroups(props: {
+  groups: Group[];
+  chosen: string | undefined;
+  onChoose: (part: string | undefined) => void;
+}) {
+  const first = props.groups.map((g, i) => ({
+    ...g,
+    from: props.groups.slice(0, i).reduce((n, one) => n + one.parts.length, 0),
+  }));
+  return (
+    <Box role="list" aria-label="Parts that differ" fontSize="13px">
+      {first
+        .filter((g) => g.from < MANY)
+        .map((group) => (
+          <Box key={group.above} role="presentation">
+            {group.above !== "" && (
+              <Text px="3" py="1" bg="raised" fontSize="12px" color="muted">
+                {group.above}
+              </Text>
+            )}
+            {group.parts.slice(0, MANY - group.from).map((part) => {
+              const key = keyOf(part);
+              const open = props.chosen === key;
+              return (
+                <Row
+                  key={part.outcome + key}
+                  part={part}
+                  open={open}
+                  onChoose={() => props.onChoose(open ? undefined : key)}
+                />
+              );
+            })}
+          </Box>
+        ))}
     </Box>
   );
 }
@@ -65,55 +140,18 @@ export function PartList(props: {
   comparison: ComparisonView;
   chosen: string | undefined;
   onChoose: (part: string | undefined) => void;
-  all?: boolean;
 }) {
-  const { comparison, chosen } = props;
-  const shown = comparison.changes.filter((c) => props.all || c.outcome !== "SAME");
-  const same = comparison.counts["SAME"] ?? 0;
+  const differing = props.comparison.changes.filter((c) => c.outcome !== "SAME");
   return (
-    <Box role="list" aria-label="Parts that differ" fontSize="13px">
-      {shown.map((part) => {
-        const key = keyOf(part);
-        const sign = SIGN[part.outcome] ?? { sign: "?", hue: "ink", word: part.outcome };
-        const open = chosen === key;
-        return (
-          <Box
-            key={part.outcome + key}
-            role="listitem"
-            borderBottom="1px solid"
-            borderColor="hairline"
-          >
-            <Flex
-              as="button"
-              w="100%"
-              px="3"
-              py="1.5"
-              gap="2.5"
-              textAlign="start"
-              bg={open ? "raised" : undefined}
-              _hover={{ bg: "raised" }}
-              aria-expanded={open}
-              onClick={() => props.onChoose(open ? undefined : key)}
-            >
-              <Text as="span" w="12px" color={sign.hue} fontWeight="700" aria-label={sign.word}>
-                {sign.sign}
-              </Text>
-              <Text as="span" flex="1">
-                {part.label}
-              </Text>
-              <Text as="span" color="muted" textAlign="end">
-                {part.words}
-              </Text>
-            </Flex>
-            {open && <Numbers part={part} />}
-          </Box>
-        );
-      })}
-      {!props.all && (
-        <Text px="3" py="1.5" pl="37px" color="muted">
-          {same} the same
-        </Text>
-      )}
-    </Box>
+    <>
+      <PartGroups
+        groups={[{ above: "", parts: differing }]}
+        chosen={props.chosen}
+        onChoose={props.onChoose}
+      />
+      <Text px="3" py="1.5" pl="37px" color="muted" fontSize="13px">
+        {props.comparison.counts["SAME"] ?? 0} the same
+      </Text>
+    </>
   );
 }

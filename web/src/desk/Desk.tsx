@@ -4,12 +4,12 @@ import type { CandidateView, DeskView } from "../api/schema";
 import {
   useAnswerIncident,
   useCloseIncident,
-  useComparison,
   useDesk,
   useMark,
   useReport,
   useSession,
 } from "../api/queries";
+import { useComparison } from "../api/comparing";
 import { useGo, useMarkers, useWhere } from "../app/where";
 import { ByteMap } from "../compare/ByteMap";
 import { Overlay } from "../compare/Overlay";

@@ -59,9 +59,7 @@ export function Group(props: {
                   {d.name}
                 </Quiet>
                 <Text ml="auto" color="loss" whiteSpace="nowrap">
-                  {d.lostSeconds === undefined
-                    ? "nothing whole"
-                    : lostTime(d.lostSeconds * 1000)}
+                  {d.lostSeconds === undefined ? "nothing whole" : lostTime(d.lostSeconds * 1000)}
                 </Text>
               </Flex>
             ))}

@@ -35,11 +35,7 @@ export function Leftovers({ project, zone, now }: { project: string; zone: strin
           <Box maxH="160px" overflow="auto" my="1">
             {files.map((f) => (
               <Flex key={f.path} gap="2" align="baseline" title={f.path}>
-                <Tick
-                  label={f.name}
-                  on={named.has(f.path)}
-                  onChange={(on) => toggle(f.path, on)}
-                />
+                <Tick label={f.name} on={named.has(f.path)} onChange={(on) => toggle(f.path, on)} />
                 <Text color="muted" whiteSpace="nowrap">
                   {KIND[f.kind]}, {size(f.size)}, {moment(f.modified, zone, now)}
                 </Text>

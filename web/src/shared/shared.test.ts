@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { PartChange } from "../api/schema";
+import { arrange } from "../compare/arrange";
 import { looks } from "../compare/scene";
 import { NO_SHEET, toForm, toSheet } from "../programs/sheet";
 import {
@@ -106,5 +107,37 @@ describe("the comparison picture", () => {
     expect([...looks(changes, "a").a.keys()]).toEqual(["s", "g", "c"]);
     expect(looks(changes, "a").b.size).toBe(0);
     expect([...looks(changes, "b").b.keys()]).toEqual(["s", "n", "c"]);
+  });
+});
+
+describe("parts of a comparison", () => {
+  const part = (id: string, outcome: PartChange["outcome"], words = ""): PartChange => ({
+    outcome,
+    a: id,
+    b: id,
+    label: id.replace(/^.*\//, ""),
+    kind: "mesh",
+    numbers: {},
+    words,
+  });
+  const all = [
+    part("Roof/Lamp 10", "REMOVED"),
+    part("Roof/Lamp 9", "CHANGED", "moved up to 4.0 mm"),
+    part("Frame", "SAME"),
+  ];
+
+  it("are those a person asked for, in their order", () => {
+    const outcomes = new Set<PartChange["outcome"]>(["REMOVED", "CHANGED"]);
+    const names = (wanted: Partial<Parameters<typeof arrange>[1]>) =>
+      arrange(all, { outcomes, words: "", order: "weight", ...wanted }).map((g) => [
+        g.above,
+        ...g.parts.map((p) => p.label),
+      ]);
+    expect(names({})).toEqual([["", "Lamp 10", "Lamp 9"]]);
+    expect(names({ order: "name" })).toEqual([["", "Lamp 9", "Lamp 10"]]);
+    expect(names({ order: "place" })).toEqual([["Roof", "Lamp 9", "Lamp 10"]]);
+    expect(names({ words: "MOVED" })).toEqual([["", "Lamp 9"]]);
+    expect(names({ words: "nothing like it" })).toEqual([]);
+    expect(names({ outcomes: new Set(["SAME"]), order: "place" })).toEqual([["", "Frame"]]);
   });
 });

@@ -33,15 +33,16 @@ public final class Comparer {
   /**
    * Compares within what the files themselves can tell apart.
    *
+   * @return differences first, by weight; the same last
    * @throws IOException shapes could not be read
    */
-  public static Comparison compare(Inventory a, Inventory b, Insides inA, Insides inB)
+  public static List<PartChange> compare(Inventory a, Inventory b, Insides inA, Insides inB)
       throws IOException {
     return compare(a, b, inA, inB, Tolerance.of(a, b));
   }
 
   /** The same within a tolerance of the person's. */
-  public static Comparison compare(
+  public static List<PartChange> compare(
       Inventory a, Inventory b, Insides inA, Insides inB, Tolerance tolerance) throws IOException {
     Comparer comparer = new Comparer(inA, inB, tolerance, a.format().equals(b.format()));
     List<PartChange> changes = new ArrayList<>();
@@ -51,7 +52,7 @@ public final class Comparer {
       }
     }
     changes.sort(Comparator.comparing(PartChange::outcome).thenComparing(c -> -weight(c)));
-    return new Comparison(changes);
+    return changes;
   }
 
   private static boolean weighty(Part part) {

@@ -1,19 +1,64 @@
 package dev.kavrin.core.compare;
 
+import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.units.Words;
 import jakarta.annotation.Nullable;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
 
 /**
  * How state B differs from state A.
  *
  * @param changes differences first, by weight; the same last
  * @param bytes how their bytes differ, null where parts were compared
+ * @param a what was read of A
+ * @param b what was read of B
+ * @param tolerance how far lengths may differ and still count as the same
  */
-public record Comparison(List<PartChange> changes, @Nullable ByteChange bytes) {
-  public Comparison(List<PartChange> changes) {
-    this(changes, null);
+public record Comparison(
+    List<PartChange> changes, @Nullable ByteChange bytes, Side a, Side b, double tolerance) {
+  /** Goes up whenever the same two files would come to another result. */
+  public static final int VERSION = 2;
+
+  /**
+   * What was read of one state.
+   *
+   * @param format "glb", "dxf", "opaque" …
+   * @param findings what is wrong with it or worth knowing
+   */
+  public record Side(String format, List<Finding> findings) {
+    /** True if some of it could not be read, so that more may differ than is shown. */
+    public boolean isDamaged() {
+      return findings.stream().anyMatch(f -> f.severity() == Finding.Severity.DAMAGED);
+    }
+  }
+
+  /** Comparisons of files that belong together, each part under the role of its file. */
+  public static Comparison joined(Map<String, Comparison> byRole) {
+    List<PartChange> changes = new ArrayList<>();
+    byRole.forEach((role, c) -> c.changes().forEach(p -> changes.add(p.under(role))));
+    changes.sort(Comparator.comparing(PartChange::outcome));
+    return new Comparison(
+        changes,
+        byRole.values().stream()
+            .map(Comparison::bytes)
+            .filter(Objects::nonNull)
+            .findFirst()
+            .filter(one -> changes.isEmpty())
+            .orElse(null),
+        joined(byRole.values().stream().map(Comparison::a).toList()),
+        joined(byRole.values().stream().map(Comparison::b).toList()),
+        byRole.values().stream().mapToDouble(Comparison::tolerance).max().orElse(0));
+  }
+
+  private static Side joined(List<Side> sides) {
+    return new Side(
+        sides.stream().map(Side::format).distinct().collect(Collectors.joining(", ")),
+        sides.stream().flatMap(s -> s.findings().stream()).toList());
   }
 
   public long count(Outcome outcome) {

@@ -1,9 +1,11 @@
 package dev.kavrin.core.compare;
 
+import dev.kavrin.core.compare.Comparison.Side;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.health.HealthReport;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
@@ -22,28 +24,28 @@ public final class FileComparison {
 
   /**
    * @param nameA proper names; their endings choose the readers
-   * @param tolerance null for what the files themselves can tell apart
+   * @param wanted how far lengths may differ, null for what the files themselves can tell apart
    */
   public static Comparison of(
-      Disk disk, Path a, String nameA, Path b, String nameB, @Nullable Tolerance tolerance)
+      Disk disk, Path a, String nameA, Path b, String nameB, @Nullable Tolerance wanted)
       throws IOException {
     HealthCheck check = new HealthCheck(disk);
+    HealthReport readA = check.inspect(a, nameA);
+    HealthReport readB = check.inspect(b, nameB);
+    Inventory partsA = readA.inventory();
+    Inventory partsB = readB.inventory();
+    Tolerance tolerance = wanted == null ? Tolerance.of(partsA, partsB) : wanted;
     try (SeekableByteChannel inA = disk.read(a);
-        SeekableByteChannel inB = disk.read(b)) {
-      Inventory inventoryA = check.inspect(a, nameA).inventory();
-      Inventory inventoryB = check.inspect(b, nameB).inventory();
-      if (inventoryA.parts().isEmpty() && inventoryB.parts().isEmpty()) {
-        return new Comparison(List.of(), ByteChange.of(inA, inB));
-      }
-      try (Insides insideA = Insides.of(inA, nameA, new FilesBeside(disk, a));
-          Insides insideB = Insides.of(inB, nameB, new FilesBeside(disk, b))) {
-        return Comparer.compare(
-            inventoryA,
-            inventoryB,
-            insideA,
-            insideB,
-            tolerance == null ? Tolerance.of(inventoryA, inventoryB) : tolerance);
-      }
+        SeekableByteChannel inB = disk.read(b);
+        Insides insideA = Insides.of(inA, nameA, new FilesBeside(disk, a));
+        Insides insideB = Insides.of(inB, nameB, new FilesBeside(disk, b))) {
+      boolean opaque = partsA.parts().isEmpty() && partsB.parts().isEmpty();
+      return new Comparison(
+          opaque ? List.of() : Comparer.compare(partsA, partsB, insideA, insideB, tolerance),
+          opaque ? ByteChange.of(inA, inB) : null,
+          new Side(partsA.format(), readA.findings()),
+          new Side(partsB.format(), readB.findings()),
+          tolerance.length());
     }
   }
 }

@@ -22,6 +22,19 @@ public record PartChange(
     @Nullable Shift shift,
     String words) {
 
+  /** The same in one of several files that belong together. */
+  PartChange under(String role) {
+    return new PartChange(
+        outcome,
+        a == null ? null : role + "/" + a,
+        b == null ? null : role + "/" + b,
+        label,
+        kind,
+        numbers,
+        shift,
+        words);
+  }
+
   /** A number before and after; either may be absent. */
   public record Pair(@Nullable Double a, @Nullable Double b, String unit) {}
 

@@ -82,6 +82,12 @@ public final class Readers {
         .findFirst();
   }
 
+  /** True if files of that name have shapes that can be drawn. */
+  public static boolean hasShapes(String name) {
+    String ext = FileName.of(name).lowerExt();
+    return READERS.stream().anyMatch(r -> r instanceof ShapeReader && r.reads(ext));
+  }
+
   /** The shapes in a file; none if its kind has none. */
   public static Shapes shapes(SeekableByteChannel in, String name, Beside beside)
       throws IOException {

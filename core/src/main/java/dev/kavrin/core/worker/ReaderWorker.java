@@ -2,6 +2,7 @@ package dev.kavrin.core.worker;
 
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.FileComparison;
+import dev.kavrin.core.compare.Tolerance;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.content.mesh.Shapes;
 import dev.kavrin.core.disk.Disk;
@@ -40,6 +41,7 @@ public final class ReaderWorker {
    * @param name proper name; its ending chooses the reader
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
+   * @param tolerance of a comparison, null for what the files tell apart
    * @param bytesPerSecond how fast to read, zero for full speed
    */
   public record Request(
@@ -50,6 +52,7 @@ public final class ReaderWorker {
       String otherPath,
       String otherName,
       int mostTriangles,
+      Double tolerance,
       long bytesPerSecond) {}
 
   /** One of report, comparison and preview is there, or the error is. */
@@ -93,7 +96,7 @@ public final class ReaderWorker {
                     request.name(),
                     Path.of(request.otherPath()),
                     request.otherName(),
-                    null),
+                    request.tolerance() == null ? null : new Tolerance(request.tolerance())),
                 null,
                 null);
         case PREVIEW -> {

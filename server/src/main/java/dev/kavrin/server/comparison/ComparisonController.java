@@ -5,59 +5,40 @@ import dev.kavrin.core.compare.ByteChange;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
-import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.Unchanged;
-import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.health.Readers;
 import dev.kavrin.server.platform.ProblemException;
-import dev.kavrin.server.platform.ReaderProcess;
-import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.TrailService.Side;
+import dev.kavrin.server.trail.TrailService.Sides;
 import jakarta.annotation.Nullable;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.constraints.DecimalMin;
 import java.io.IOException;
-import java.nio.file.FileAlreadyExistsException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import java.util.function.Function;
 import java.util.stream.Collectors;
-import org.springframework.http.CacheControl;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.databind.json.JsonMapper;
 
-/** Compares two states and hands out pictures of contents to look at. */
+/** Compares two states, or a state and a file from anywhere. */
 @RestController
 class ComparisonController {
-  private static final int MOST_TRIANGLES = 200_000;
-
   private final TrailService trail;
-  private final ReaderProcess reader;
-  private final ComparisonRow.Repository kept;
-  private final Disk disk;
-  private final Publisher publisher;
-  private final Path previews;
+  private final Comparisons comparisons;
+  private final DroppedFiles dropped;
 
-  ComparisonController(
-      TrailService trail,
-      ReaderProcess reader,
-      ComparisonRow.Repository kept,
-      Disk disk,
-      Publisher publisher,
-      Settings settings) {
+  ComparisonController(TrailService trail, Comparisons comparisons, DroppedFiles dropped) {
     this.trail = trail;
-    this.reader = reader;
-    this.kept = kept;
-    this.disk = disk;
-    this.publisher = publisher;
-    this.previews = settings.data().resolve("previews");
+    this.comparisons = comparisons;
+    this.dropped = dropped;
   }
 
   /**
@@ -65,6 +46,9 @@ class ComparisonController {
    * @param drawn true if there is a picture of this kind
    * @param counts how many parts came to each outcome
    * @param bytes how the bytes differ, null where parts were compared
+   * @param readA what was read of A, and what is wrong with it
+   * @param tolerance up to which lengths count as the same
+   * @param setups whether both steps come from the same set-up, in words; null if they are none
    */
   record ComparisonView(
       String a,
@@ -75,101 +59,124 @@ class ComparisonController {
       String sentence,
       Map<Outcome, Long> counts,
       List<PartChange> changes,
-      @Nullable ByteChange bytes) {}
+      @Nullable ByteChange bytes,
+      Comparison.Side readA,
+      Comparison.Side readB,
+      double tolerance,
+      @Nullable String setups) {}
+
+  /**
+   * @param pending true while it is being made; ask again
+   * @param view null until then
+   */
+  record ComparisonAnswer(boolean pending, @Nullable ComparisonView view) {}
+
+  /**
+   * @param known the state of this document that the file holds, null if it is none of them
+   */
+  record DroppedView(String name, @Nullable String known, ComparisonView view) {}
 
   @GetMapping("/api/documents/{id}/comparison")
-  ComparisonView compare(@PathVariable UUID id, @RequestParam String a, @RequestParam String b) {
-    TrailService.Sides sides = trail.sides(id, a, b);
-    String contentA = sides.a().content();
-    String contentB = sides.b().content();
+  ComparisonAnswer compare(
+      @PathVariable UUID id,
+      @RequestParam String a,
+      @RequestParam String b,
+      @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
+    List<Sides> sides = trail.sides(id, a, b);
+    return comparisons
+        .of(sides, tolerance)
+        .map(c -> new ComparisonAnswer(false, view(a, b, sides, c)))
+        .orElseGet(() -> new ComparisonAnswer(true, null));
+  }
+
+  /** The same as a file: JSON by the published schema, or a table of values. */
+  @GetMapping("/api/documents/{id}/comparison/export")
+  ResponseEntity<byte[]> export(
+      @PathVariable UUID id,
+      @RequestParam String a,
+      @RequestParam String b,
+      @RequestParam ComparisonExport as,
+      @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
+    List<Sides> sides = trail.sides(id, a, b);
     Comparison comparison =
-        kept.findByContentAAndContentB(contentA, contentB)
-            .map(row -> JsonMapper.shared().readValue(row.body, Comparison.class))
-            .filter(known -> !known.changes().isEmpty() || known.bytes() != null)
-            .orElseGet(() -> make(sides));
+        comparisons
+            .of(sides, tolerance)
+            .orElseThrow(
+                () ->
+                    ProblemException.conflict(
+                        "still-comparing", "It is still being compared. Ask again in a moment."));
+    Sides first = sides.get(0);
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.attachment()
+                .filename("comparison." + as.ending())
+                .build()
+                .toString())
+        .contentType(MediaType.parseMediaType(as.type()))
+        .body(as.written(comparison, first.a(), first.b()));
+  }
+
+  /** Holds a file from anywhere against state A; it is read once and not kept. */
+  @PostMapping(
+      path = "/api/documents/{id}/comparison/dropped",
+      consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+  DroppedView compareDropped(
+      @PathVariable UUID id,
+      @RequestParam String a,
+      @RequestParam String name,
+      HttpServletRequest request)
+      throws IOException {
+    Side ours = trail.side(id, a);
+    return dropped.with(
+        request.getInputStream(),
+        name,
+        theirs -> {
+          Comparison comparison = comparisons.read(ours, theirs, null);
+          return new DroppedView(
+              theirs.name(),
+              trail.stateOf(id, theirs.content()).orElse(null),
+              view(a, "", List.of(new Sides(null, ours, theirs)), comparison));
+        });
+  }
+
+  private static ComparisonView view(String a, String b, List<Sides> sides, Comparison comparison) {
+    Sides first = sides.get(0);
     return new ComparisonView(
         a,
         b,
-        contentA,
-        contentB,
-        FileName.of(sides.b().name()).lowerExt().equals("glb"),
+        first.a().content(),
+        first.b().content(),
+        Readers.hasShapes(first.a().name()) && Readers.hasShapes(first.b().name()),
         comparison.sentence(),
         comparison.changes().stream()
             .collect(Collectors.groupingBy(PartChange::outcome, Collectors.counting())),
         comparison.changes(),
-        comparison.bytes());
+        comparison.bytes(),
+        comparison.a(),
+        comparison.b(),
+        comparison.tolerance(),
+        sides.size() > 1 ? setups(sides, comparison) : null);
   }
 
-  private Comparison make(TrailService.Sides sides) {
-    Comparison comparison = unchanged(sides);
-    String contentA = sides.a().content();
-    String contentB = sides.b().content();
-    ComparisonRow row =
-        kept.findByContentAAndContentB(contentA, contentB).orElseGet(ComparisonRow::new);
-    row.contentA = contentA;
-    row.contentB = contentB;
-    row.body = JsonMapper.shared().writeValueAsString(comparison);
-    kept.save(row);
-    return comparison;
-  }
-
-  /** A comparison is kept for good, so it must be one of these contents and no other. */
-  private Comparison unchanged(TrailService.Sides sides) {
-    TrailService.Side a = sides.a();
-    TrailService.Side b = sides.b();
-    try {
-      return Unchanged.read(
-              disk,
-              a.file(),
-              ContentId.parse(a.content()),
-              left ->
-                  Unchanged.read(
-                      disk,
-                      b.file(),
-                      ContentId.parse(b.content()),
-                      right -> reader.compare(left, a.name(), right, b.name())))
-          .flatMap(Function.identity())
-          .orElseThrow(
-              () ->
-                  ProblemException.conflict(
-                      "written-meanwhile",
-                      "A file was written while it was read. Compare again in a moment."));
-    } catch (IOException unreadable) {
-      throw ProblemException.away(
-          "A copy cannot be read: " + unreadable.getMessage() + ". Nothing was touched.",
-          unreadable);
+  /** Which set-up made which result. */
+  @Nullable
+  private static String setups(List<Sides> sides, Comparison comparison) {
+    Sides setup = sides.stream().filter(s -> "SETUP".equals(s.role())).findFirst().orElse(null);
+    if (setup == null) {
+      return null;
     }
-  }
-
-  /** A reduced GLB without materials or outside links; never changes for one content. */
-  @GetMapping(path = "/api/contents/{content}/preview", produces = "model/gltf-binary")
-  ResponseEntity<byte[]> preview(@PathVariable String content) throws IOException {
-    ContentId id = ContentId.parse(content);
-    Path cached = previews.resolve(id + ".glb");
-    byte[] bytes = Files.exists(cached) ? Files.readAllBytes(cached) : draw(id, cached);
-    return ResponseEntity.ok()
-        .cacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePrivate().immutable())
-        .contentType(MediaType.parseMediaType("model/gltf-binary"))
-        .body(bytes);
-  }
-
-  private byte[] draw(ContentId id, Path cached) throws IOException {
-    Path file =
-        trail
-            .fileOf(id)
-            .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
-    byte[] bytes =
-        Unchanged.read(disk, file, id, f -> reader.preview(f, MOST_TRIANGLES))
-            .orElseThrow(
-                () ->
-                    ProblemException.conflict(
-                        "written-meanwhile", "The file was written while it was read."));
-    Files.createDirectories(previews);
-    try {
-      publisher.publish(cached, sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);
-    } catch (FileAlreadyExistsException drawnMeanwhile) {
-      return bytes;
+    if (ContentId.parse(setup.a().content()).equals(ContentId.parse(setup.b().content()))) {
+      return "Both steps come from the same set-up.";
     }
-    return bytes;
+    long values =
+        comparison.changes().stream()
+            .filter(c -> c.kind().equals("setting") && c.outcome() != Outcome.SAME)
+            .count();
+    return values == 0
+        ? "Their set-ups are written differently and say the same."
+        : "B comes from another set-up: "
+            + dev.kavrin.core.units.Words.count(values, "value")
+            + (values == 1 ? " differs." : " differ.");
   }
 }

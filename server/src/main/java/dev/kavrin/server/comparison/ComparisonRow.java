@@ -25,6 +25,9 @@ class ComparisonRow {
 
   String body;
 
+  @Column(name = "made_by")
+  int madeBy;
+
   /** Where they are kept. */
   interface Repository extends JpaRepository<ComparisonRow, Long> {
     Optional<ComparisonRow> findByContentAAndContentB(String contentA, String contentB);

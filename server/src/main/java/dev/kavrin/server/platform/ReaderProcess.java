@@ -7,6 +7,7 @@ import dev.kavrin.core.worker.ReaderWorker;
 import dev.kavrin.core.worker.ReaderWorker.Answer;
 import dev.kavrin.core.worker.ReaderWorker.Ask;
 import dev.kavrin.core.worker.ReaderWorker.Request;
+import jakarta.annotation.Nullable;
 import java.io.BufferedReader;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -69,13 +70,20 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 null,
                 null,
                 0,
+                null,
                 rate(file)),
             file);
     return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
   }
 
-  /** Compares two files; a reason instead if the reader gave up. */
-  public Comparison compare(Path a, String nameA, Path b, String nameB) {
+  /**
+   * Compares two files.
+   *
+   * @param tolerance in their unit of length, null for what they can tell apart themselves
+   * @throws ProblemException with the reason, if the reader gave up
+   */
+  public Comparison compare(
+      Path a, String nameA, Path b, String nameB, @Nullable Double tolerance) {
     Answer answer =
         ask(
             new Request(
@@ -86,6 +94,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 b.toString(),
                 nameB,
                 0,
+                tolerance,
                 Math.max(rate(a), rate(b))),
             a,
             b);
@@ -96,17 +105,19 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return answer.comparison();
   }
 
-  public byte[] preview(Path file, int mostTriangles) {
+  /** A reduced picture of a file with shapes, as GLB. */
+  public byte[] preview(Path file, String name, int mostTriangles) {
     Answer answer =
         ask(
             new Request(
                 asked.incrementAndGet(),
                 Ask.PREVIEW,
                 file.toString(),
-                null,
+                name,
                 null,
                 null,
                 mostTriangles,
+                null,
                 rate(file)),
             file);
     if (answer.preview() == null) {

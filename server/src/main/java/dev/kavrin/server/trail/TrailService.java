@@ -42,6 +42,8 @@ import tools.jackson.core.type.TypeReference;
 /** Puts a document's trail together. */
 @Service
 public class TrailService {
+  private static final List<String> ROLES = List.of("RESULT", "RESTART", "SETUP");
+
   private final ProjectService projects;
   private final PlaceService places;
   private final Engine engine;
@@ -338,31 +340,65 @@ public class TrailService {
   /** One side of a comparison: a reachable file, its proper name, what it holds. */
   public record Side(String content, Path file, String name) {}
 
-  /** The two files to hold against each other. */
-  public record Sides(Side a, Side b) {}
+  /**
+   * Two files to hold against each other.
+   *
+   * @param role of both in their run, null for a document that is one file
+   */
+  public record Sides(@Nullable String role, Side a, Side b) {}
 
   /**
-   * What to compare of two states: of steps the result, else the restart file, else the set-up, as
-   * far as both have one; a set-up alone is held against a step's.
+   * What to compare of two states, the most telling first: of steps result, restart file and
+   * set-up, as far as both have one; a set-up alone is held against a step's.
    */
   @Transactional(readOnly = true)
-  public Sides sides(UUID id, String a, String b) {
+  public List<Sides> sides(UUID id, String a, String b) {
     Document document = projects.document(id);
-    Map<String, Held> held =
-        states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
-            .collect(Collectors.toMap(h -> h.row().manifestDigest, h -> h));
-    if (!held.containsKey(a) || !held.containsKey(b)) {
-      throw ProblemException.notFound("That state is not in the trail any more.");
-    }
-    for (String role : List.of("RESULT", "RESTART", "SETUP")) {
-      Optional<Member> inA = held.get(a).standing(role);
-      Optional<Member> inB = held.get(b).standing(role);
-      if (inA.isPresent() && inB.isPresent()) {
-        return new Sides(side(document, inA.get()), side(document, inB.get()));
+    Held inA = held(document, a);
+    Held inB = held(document, b);
+    List<Sides> sides = new ArrayList<>();
+    for (String role : ROLES) {
+      Optional<Member> left = inA.standing(role);
+      Optional<Member> right = inB.standing(role);
+      if (left.isPresent() && right.isPresent()) {
+        sides.add(
+            new Sides(left.get().role(), side(document, left.get()), side(document, right.get())));
       }
     }
-    throw ProblemException.badInput(
-        "nothing-in-common", "The two states have no file in common that could be compared.");
+    if (sides.isEmpty()) {
+      throw ProblemException.badInput(
+          "nothing-in-common", "The two states have no file in common that could be compared.");
+    }
+    return sides;
+  }
+
+  private Held held(Document document, String state) {
+    return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+        .filter(h -> h.row().manifestDigest.equals(state))
+        .findFirst()
+        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
+  }
+
+  /** The most telling file of a state, to hold another file against. */
+  @Transactional(readOnly = true)
+  public Side side(UUID id, String state) {
+    Document document = projects.document(id);
+    Held held = held(document, state);
+    return ROLES.stream()
+        .flatMap(role -> held.standing(role).stream())
+        .findFirst()
+        .map(m -> side(document, m))
+        .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+  }
+
+  /** The state of a document that holds exactly that content; empty if none stands. */
+  @Transactional(readOnly = true)
+  public Optional<String> stateOf(UUID id, String content) {
+    Document document = projects.document(id);
+    return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+        .filter(h -> h.standing().stream().anyMatch(m -> m.content().id().equals(content)))
+        .map(h -> h.row().manifestDigest)
+        .findFirst();
   }
 
   private Side side(Document document, Member member) {

@@ -1,0 +1,76 @@
+package dev.kavrin.server.comparison;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.Unchanged;
+import dev.kavrin.core.health.Readers;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.platform.Settings;
+import dev.kavrin.server.trail.TrailService;
+import java.io.IOException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.springframework.stereotype.Component;
+
+/** Reduced pictures of contents to turn about, kept by content. */
+@Component
+class Previews {
+  private static final int MOST_TRIANGLES = 200_000;
+
+  private final TrailService trail;
+  private final ReaderProcess reader;
+  private final Disk disk;
+  private final Publisher publisher;
+  private final Path folder;
+
+  Previews(
+      TrailService trail, ReaderProcess reader, Disk disk, Publisher publisher, Settings settings) {
+    this.trail = trail;
+    this.reader = reader;
+    this.disk = disk;
+    this.publisher = publisher;
+    this.folder = settings.data().resolve("previews");
+  }
+
+  /** A GLB without materials or outside links. */
+  byte[] of(ContentId content) throws IOException {
+    Path cached = folder.resolve(content + ".glb");
+    if (Files.exists(cached)) {
+      return Files.readAllBytes(cached);
+    }
+    Path file =
+        trail
+            .fileOf(content)
+            .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
+    return draw(content, file, file.getFileName().toString());
+  }
+
+  /** Draws a content that will not be there any more when its picture is asked for. */
+  void keep(ContentId content, Path file, String name) throws IOException {
+    if (Readers.hasShapes(name) && Files.notExists(folder.resolve(content + ".glb"))) {
+      draw(content, file, name);
+    }
+  }
+
+  private byte[] draw(ContentId content, Path file, String name) throws IOException {
+    byte[] bytes =
+        Unchanged.read(disk, file, content, f -> reader.preview(f, name, MOST_TRIANGLES))
+            .orElseThrow(
+                () ->
+                    ProblemException.conflict(
+                        "written-meanwhile", "The file was written while it was read."));
+    Files.createDirectories(folder);
+    try {
+      publisher.publish(
+          folder.resolve(content + ".glb"),
+          sink -> sink.write(bytes, 0, bytes.length),
+          Publisher.OPEN);
+    } catch (FileAlreadyExistsException drawnMeanwhile) {
+      return bytes;
+    }
+    return bytes;
+  }
+}

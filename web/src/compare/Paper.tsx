@@ -1,0 +1,70 @@
+import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import type { ComparisonView } from "../api/schema";
+import { Main, PathText, Side } from "../shared/parts";
+import { arrange, keyOf } from "./arrange";
+import { SIGN, value } from "./PartList";
+
+/** All that differs with all its numbers, to be printed. */
+export function Paper(props: {
+  comparison: ComparisonView;
+  path: string;
+  sides: { a: string; b: string };
+  onBack: () => void;
+}) {
+  const { comparison } = props;
+  const [group] = arrange(
+    comparison.changes.filter((c) => c.outcome !== "SAME"),
+    { outcomes: new Set(comparison.changes.map((c) => c.outcome)), words: "", order: "weight" },
+  );
+  return (
+    <Box px="8" py="5" maxW="900px" className="paper">
+      <Flex gap="2" mb="4" css={{ "@media print": { display: "none" } }}>
+        <Main onClick={() => window.print()}>Print</Main>
+        <Side onClick={props.onBack}>Back to the picture</Side>
+      </Flex>
+      <Text as="h1" fontSize="20px" fontWeight="650">
+        {comparison.sentence}
+      </Text>
+      <PathText path={props.path} />
+      <Text fontSize="13px">A: {props.sides.a}</Text>
+      <Text fontSize="13px">B: {props.sides.b}</Text>
+      {comparison.tolerance > 0 && (
+        <Text fontSize="13px" color="muted">
+          Lengths up to {value(comparison.tolerance, "")} apart count as the same.
+        </Text>
+      )}
+      {comparison.setups && <Text fontSize="13px">{comparison.setups}</Text>}
+      {(group?.parts ?? []).map((part) => (
+        <Box key={part.outcome + keyOf(part)} mt="3" css={{ breakInside: "avoid" }}>
+          <Text fontSize="13px" fontWeight="650">
+            {SIGN[part.outcome].sign} {keyOf(part)}{" "}
+            <Text as="span" fontWeight="400" color="muted">
+              {SIGN[part.outcome].word}, {part.words}
+            </Text>
+          </Text>
+          <Table.Root
+            size="sm"
+            fontSize="12px"
+            css={{ "& td": { py: "1px", borderColor: "hairline" } }}
+          >
+            <Table.Body>
+              {Object.entries(part.numbers)
+                .filter(([, pair]) => pair.a !== pair.b)
+                .map(([name, pair]) => (
+                  <Table.Row key={name} bg="transparent">
+                    <Table.Cell w="220px">{name}</Table.Cell>
+                    <Table.Cell fontFamily="mono">
+                      {value(pair.a, pair.unit)} → {value(pair.b, pair.unit)}
+                    </Table.Cell>
+                  </Table.Row>
+                ))}
+            </Table.Body>
+          </Table.Root>
+        </Box>
+      ))}
+      <Text fontSize="13px" mt="3" color="muted">
+        {comparison.counts["SAME"] ?? 0} parts are the same.
+      </Text>
+    </Box>
+  );
+}

@@ -1,0 +1,154 @@
+import { Box, CloseButton, Dialog, Flex, Portal, Table, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { ComparisonView } from "../api/schema";
+import { exportAddress, useKinds } from "../api/comparing";
+import { Failure, Loading, Quiet, Side } from "../shared/parts";
+
+/** What can be done with each kind of file, and what cannot. */
+export function Kinds() {
+  const [open, setOpen] = useState(false);
+  const kinds = useKinds(open);
+  return (
+    <>
+      <Quiet onClick={() => setOpen(true)}>what is read</Quiet>
+      <Dialog.Root
+        open={open}
+        onOpenChange={(e) => setOpen(e.open)}
+        size="xl"
+        scrollBehavior="inside"
+      >
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content bg="ground" color="ink" maxW="1150px">
+              <Dialog.Header>
+                <Dialog.Title>What Kavrin reads of each kind of file</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.CloseTrigger asChild>
+                <CloseButton size="sm" />
+              </Dialog.CloseTrigger>
+              <Dialog.Body tabIndex={0}>
+                <Failure error={kinds.error} />
+                {kinds.isPending && <Loading what="Asking" />}
+                <Table.Root
+                  size="sm"
+                  fontSize="12px"
+                  css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
+                >
+                  <Table.Header>
+                    <Table.Row bg="transparent">
+                      {["Kind", "Read", "Measured", "Judged by", "Not read"].map((h) => (
+                        <Table.ColumnHeader key={h} color="muted" fontWeight="400">
+                          {h}
+                        </Table.ColumnHeader>
+                      ))}
+                    </Table.Row>
+                  </Table.Header>
+                  <Table.Body>
+                    {kinds.data?.map((k) => (
+                      <Table.Row key={k.name} bg="transparent">
+                        <Table.Cell minW="150px">
+                          <Text fontWeight="600">{k.name}</Text>
+                          <Text fontFamily="mono" color="muted" fontSize="11px">
+                            {k.endings.map((e) => `.${e}`).join(" ")}
+                          </Text>
+                        </Table.Cell>
+                        <Table.Cell>{k.read}</Table.Cell>
+                        <Table.Cell>{k.measured}</Table.Cell>
+                        <Table.Cell>{k.judged}</Table.Cell>
+                        <Table.Cell color="muted">{k.lacks}</Table.Cell>
+                      </Table.Row>
+                    ))}
+                  </Table.Body>
+                </Table.Root>
+              </Dialog.Body>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </>
+  );
+}
+
+/** The comparison as a file, or on paper. */
+export function Take(props: {
+  document: string;
+  a: string;
+  b: string;
+  tolerance: number | undefined;
+  onPrint: () => void;
+}) {
+  const { document, a, b, tolerance } = props;
+  return (
+    <Flex gap="1" align="center">
+      <Quiet asChild>
+        <a href={exportAddress(document, a, b, "JSON", tolerance)} download>
+          as JSON
+        </a>
+      </Quiet>
+      <Quiet asChild>
+        <a href={exportAddress(document, a, b, "CSV", tolerance)} download>
+          as a table
+        </a>
+      </Quiet>
+      <Quiet onClick={props.onPrint}>on paper</Quiet>
+    </Flex>
+  );
+}
+
+/** What could not be read, so that nobody takes what is missing here for gone. */
+export function Unread({ comparison }: { comparison: ComparisonView }) {
+  const sides = [
+    { letter: "A", read: comparison.readA },
+    { letter: "B", read: comparison.readB },
+  ];
+  return (
+    <>
+      {sides.map(({ letter, read }) => {
+        const worst = read.findings.filter((f) => f.severity !== "NOTE");
+        const first = worst[0];
+        return (
+          first && (
+            <Box key={letter} px="4" py="1" fontSize="13px" color="caution" role="status">
+              ▲ {letter} {first.severity === "DAMAGED" ? "is damaged" : "is doubtful"}:{" "}
+              {first.words}{" "}
+              {first.severity === "DAMAGED" &&
+                "What could be read of it is compared; the rest is unknown, not gone."}
+              {worst.length > 1 && ` ${worst.length - 1} more like that.`}
+            </Box>
+          )
+        );
+      })}
+      {sides.flatMap(({ letter, read }) =>
+        read.findings
+          .filter((f) => f.severity === "NOTE" && f.code !== "with-holes")
+          .map((f) => (
+            <Box key={letter + f.code} px="4" py="0.5" fontSize="12px" color="muted">
+              {letter}: {f.words}
+            </Box>
+          )),
+      )}
+    </>
+  );
+}
+
+/** A button to choose a file that may lie anywhere. */
+export function FromElsewhere({ busy, onFile }: { busy: boolean; onFile: (file: File) => void }) {
+  return (
+    <Side size="xs" loading={busy} asChild>
+      <label>
+        a file from elsewhere…
+        <input
+          type="file"
+          aria-label="Compare A with a file from elsewhere"
+          style={{ position: "absolute", width: 1, height: 1, opacity: 0 }}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) onFile(file);
+            e.target.value = "";
+          }}
+        />
+      </label>
+    </Side>
+  );
+}
