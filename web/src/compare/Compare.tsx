@@ -25,7 +25,6 @@ import { ByteMap } from "./ByteMap";
 import { Overlay } from "./Overlay";
 import { Paper } from "./Paper";
 import { PartBrowser } from "./PartBrowser";
-import { value } from "./PartList";
 import { FromElsewhere, Kinds, Take, Unread } from "./Take";
 
 function Picker(props: {
@@ -41,7 +40,7 @@ function Picker(props: {
       <Text fontWeight="700" color={props.letter === "A" ? "clay" : "slate"}>
         {props.letter}
       </Text>
-      <NativeSelect.Root size="sm" w="250px">
+      <NativeSelect.Root size="sm" w="225px">
         <NativeSelect.Field
           aria-label={`State ${props.letter}`}
           borderColor="hairline"
@@ -62,6 +61,8 @@ function Picker(props: {
   );
 }
 
+const small = (n: number) => String(parseFloat(n.toPrecision(2)));
+
 /** Up to which length parts count as the same. */
 function Within(props: {
   comparison: ComparisonView;
@@ -73,16 +74,16 @@ function Within(props: {
   const unit = comparison.drawn ? "mm" : "units";
   if (chosen === undefined) {
     return (
-      <Flex gap="1.5" align="center">
+      <Flex gap="1.5" align="center" px="3" pt="1.5" fontSize="12px" color="muted" minH="34px">
         <Text>
-          the same up to {value(comparison.tolerance * scale, unit)}, what the files tell apart
+          the same up to {small(comparison.tolerance * scale)} {unit}, what the files tell apart
         </Text>
         <Quiet onClick={() => props.onChoose(0.1 / scale)}>change</Quiet>
       </Flex>
     );
   }
   return (
-    <Flex gap="1.5" align="center">
+    <Flex gap="1.5" align="center" px="3" pt="1.5" fontSize="12px" color="muted" minH="34px">
       the same up to
       <Number
         label="Length up to which parts count as the same"
@@ -180,30 +181,13 @@ export function Compare() {
     >
       <PageHead
         title={shown?.sentence ?? (a === b ? "Choose two different states" : "Comparing")}
-        under={<PathText path={trail.data?.path ?? ""} />}
+        under={
+          <>
+            <PathText path={trail.data?.path ?? ""} />
+            {shown?.setups && <Text as="span"> {shown.setups}</Text>}
+          </>
+        }
       >
-        <Picker
-          letter="A"
-          states={states}
-          value={a}
-          zone={zone}
-          now={now}
-          onPick={(s) => markers.set({ a: s })}
-        />
-        <Side size="xs" onClick={() => markers.set({ a: b, b: a })}>
-          swap
-        </Side>
-        <Picker
-          letter="B"
-          states={states}
-          value={b}
-          zone={zone}
-          now={now}
-          onPick={(s) => {
-            dropped.reset();
-            markers.set({ b: s });
-          }}
-        />
         <Main onClick={() => setRestoring(true)}>
           Restore B… <Key>r</Key>
         </Main>
@@ -233,17 +217,35 @@ export function Compare() {
       <Flex
         px="4"
         py="1.5"
-        gap="3"
+        gap="2"
         align="center"
         fontSize="13px"
         borderBottom="1px solid"
         borderColor="hairline"
         minH="38px"
       >
-        {shown && !shown.bytes && shown.tolerance > 0 && (
-          <Within comparison={shown} chosen={tolerance} onChoose={setTolerance} />
-        )}
-        {shown?.setups && <Text>{shown.setups}</Text>}
+        <Picker
+          letter="A"
+          states={states}
+          value={a}
+          zone={zone}
+          now={now}
+          onPick={(s) => markers.set({ a: s })}
+        />
+        <Side size="xs" onClick={() => markers.set({ a: b, b: a })}>
+          swap
+        </Side>
+        <Picker
+          letter="B"
+          states={states}
+          value={b}
+          zone={zone}
+          now={now}
+          onPick={(s) => {
+            dropped.reset();
+            markers.set({ b: s });
+          }}
+        />
         <Flex ml="auto" gap="3" align="center">
           {comparison.isFetching && <Text color="muted">comparing…</Text>}
           {dropped.isPending && <Text color="muted">reading the file…</Text>}
@@ -272,6 +274,9 @@ export function Compare() {
             minH="0"
             maxW={shown.drawn ? undefined : "900px"}
           >
+            {shown.tolerance > 0 && (
+              <Within comparison={shown} chosen={tolerance} onChoose={setTolerance} />
+            )}
             <PartBrowser comparison={shown} chosen={part} onChoose={setPart} />
           </Flex>
         </Grid>

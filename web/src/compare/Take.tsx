@@ -1,8 +1,9 @@
 import { Box, CloseButton, Dialog, Flex, Portal, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import type { ComparisonView } from "../api/schema";
+import type { ComparisonView, Finding } from "../api/schema";
 import { exportAddress, useKinds } from "../api/comparing";
 import { Failure, Loading, Quiet, Side } from "../shared/parts";
+import { count } from "../shared/words";
 
 /** What can be done with each kind of file, and what cannot. */
 export function Kinds() {
@@ -96,6 +97,30 @@ export function Take(props: {
   );
 }
 
+const noted = (findings: Finding[]) =>
+  findings.filter((f) => f.severity === "NOTE" && f.code !== "with-holes").map((f) => f.words);
+
+/** What makes no file less whole: that both have is not worth a line. */
+function Noticed({ notes }: { notes: { letter: string; words: string[] }[] }) {
+  const other = (letter: string) => notes.find((n) => n.letter !== letter)?.words ?? [];
+  const own = notes.flatMap(({ letter, words }) =>
+    words.filter((w) => !other(letter).includes(w)).map((w) => ({ letter, words: w })),
+  );
+  if (own.length === 0) return null;
+  return (
+    <Box asChild px="4" py="1" fontSize="12px" color="muted">
+      <details>
+        <summary>{count(own.length, "other thing")} noticed</summary>
+        {own.map((n) => (
+          <Text key={n.letter + n.words}>
+            {n.letter}: {n.words}
+          </Text>
+        ))}
+      </details>
+    </Box>
+  );
+}
+
 /** What could not be read, so that nobody takes what is missing here for gone. */
 export function Unread({ comparison }: { comparison: ComparisonView }) {
   const sides = [
@@ -119,15 +144,7 @@ export function Unread({ comparison }: { comparison: ComparisonView }) {
           )
         );
       })}
-      {sides.flatMap(({ letter, read }) =>
-        read.findings
-          .filter((f) => f.severity === "NOTE" && f.code !== "with-holes")
-          .map((f) => (
-            <Box key={letter + f.code} px="4" py="0.5" fontSize="12px" color="muted">
-              {letter}: {f.words}
-            </Box>
-          )),
-      )}
+      <Noticed notes={sides.map(({ letter, read }) => ({ letter, words: noted(read.findings) }))} />
     </>
   );
 }

@@ -34,7 +34,7 @@ export function Leftovers({ project, zone, now }: { project: string; zone: strin
           {leftovers.isSuccess && files.length === 0 && <Text>It left none.</Text>}
           <Box maxH="160px" overflow="auto" my="1">
             {files.map((f) => (
-              <Flex key={f.path} gap="2" align="baseline" title={f.path}>
+              <Flex key={f.path} gap="2" align="center" title={f.path}>
                 <Tick label={f.name} on={named.has(f.path)} onChange={(on) => toggle(f.path, on)} />
                 <Text color="muted" whiteSpace="nowrap">
                   {KIND[f.kind]}, {size(f.size)}, {moment(f.modified, zone, now)}

@@ -53,6 +53,25 @@ final class Client {
     return send(request(path).GET());
   }
 
+  /** Asks until a comparison is made; what came of it. */
+  JsonNode compared(String document, String a, String b) throws Exception {
+    while (true) {
+      JsonNode answer =
+          get("/api/documents/%s/comparison?a=%s&b=%s".formatted(document, a, b)).json();
+      if (!answer.path("pending").asBoolean()) {
+        return answer.path("view");
+      }
+    }
+  }
+
+  /** Sends bytes as they are. */
+  Answer send(String path, byte[] bytes) throws IOException, InterruptedException {
+    return send(
+        withToken(request(path))
+            .setHeader("Content-Type", "application/octet-stream")
+            .POST(HttpRequest.BodyPublishers.ofByteArray(bytes)));
+  }
+
   Answer post(String path, String json) throws IOException, InterruptedException {
     return send(withToken(request(path)).POST(HttpRequest.BodyPublishers.ofString(json)));
   }

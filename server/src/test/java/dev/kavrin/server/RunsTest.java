@@ -121,14 +121,13 @@ class RunsTest {
     JsonNode trail = trailOf("disc.setup.json");
     JsonNode compared =
         app.client()
-            .get(
-                "/api/documents/%s/comparison?a=%s&b=%s"
-                    .formatted(
-                        trail.path("document").asString(),
-                        trail.at("/states/1/id").asString(),
-                        trail.at("/states/0/id").asString()))
-            .json();
-    assertThat(compared.at("/changes/0/words").asString()).isEqualTo("mean 1.50000 → 3.00000");
+            .compared(
+                trail.path("document").asString(),
+                trail.at("/states/1/id").asString(),
+                trail.at("/states/0/id").asString());
+    assertThat(compared.path("changes").toString()).contains("mean 1.50000 → 3.00000");
+    assertThat(compared.path("setups").asString())
+        .isEqualTo("Both steps come from the same set-up.");
     assertThat(compared.path("drawn").asBoolean()).isFalse();
     JsonNode newest = trail.at("/states/0");
     assertThat(newest.at("/step/members").size()).isEqualTo(2);

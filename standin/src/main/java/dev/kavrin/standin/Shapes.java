@@ -40,7 +40,7 @@ public final class Shapes {
           double a = 2 * Math.PI * u;
           double b = 2 * Math.PI * v;
           double r = radius + tube * Math.cos(b);
-          return new double[] {-tube * Math.sin(b), r * Math.cos(a), r * Math.sin(a)};
+          return new double[] {tube * Math.sin(b), r * Math.cos(a), r * Math.sin(a)};
         });
   }
 

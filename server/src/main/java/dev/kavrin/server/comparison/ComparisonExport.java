@@ -1,5 +1,6 @@
 package dev.kavrin.server.comparison;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.server.trail.TrailService.Side;
@@ -49,6 +50,8 @@ enum ComparisonExport {
     }
     return JsonMapper.builder()
         .enable(SerializationFeature.INDENT_OUTPUT)
+        .changeDefaultPropertyInclusion(
+            all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
         .build()
         .writeValueAsBytes(body);
   }
