@@ -18,6 +18,7 @@ import { RestorePanel } from "../restore/RestorePanel";
 import { useKeys } from "../shared/keys";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { KIND, lostTime, moment, size } from "../shared/words";
+import { Picture } from "../shared/Picture";
 import { useNow } from "../shared/useNow";
 import { Group } from "./Group";
 import { LookedAt } from "./LookedAt";
@@ -107,26 +108,31 @@ function Candidate(props: {
       aria-pressed={props.chosen}
       onClick={props.onChoose}
     >
-      <Flex gap="2" align="baseline" fontSize="13px">
-        <Text fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
-          {c.rank} {moment(c.work, props.zone, props.now)}
-        </Text>
-        <Text color="muted" flex="1" truncate>
-          {KIND[c.kind]}
-        </Text>
-        <Text color="muted" whiteSpace="nowrap">
-          {size(c.size)}
-        </Text>
+      <Flex gap="2">
+        <Box flex="1" minW="0">
+          <Flex gap="2" align="baseline" fontSize="13px">
+            <Text fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
+              {c.rank} {moment(c.work, props.zone, props.now)}
+            </Text>
+            <Text color="muted" flex="1" truncate>
+              {KIND[c.kind]}
+            </Text>
+            <Text color="muted" whiteSpace="nowrap">
+              {size(c.size)}
+            </Text>
+          </Flex>
+          <Text
+            fontSize="13px"
+            color={c.verdict === "DAMAGED" ? "loss" : c.verdict === "DOUBTFUL" ? "caution" : "ink"}
+          >
+            {c.words}
+          </Text>
+          <Text fontSize="11px" fontFamily="mono" color="muted" wordBreak="break-all">
+            {c.path}
+          </Text>
+        </Box>
+        {c.parts !== undefined && <Picture content={c.content} alt="" width={72} height={45} />}
       </Flex>
-      <Text
-        fontSize="13px"
-        color={c.verdict === "DAMAGED" ? "loss" : c.verdict === "DOUBTFUL" ? "caution" : "ink"}
-      >
-        {c.words}
-      </Text>
-      <Text fontSize="11px" fontFamily="mono" color="muted" wordBreak="break-all">
-        {c.path}
-      </Text>
     </Box>
   );
 }

@@ -3,6 +3,7 @@ import type { StateView } from "../api/schema";
 import { useRecheck } from "../api/finding";
 import { useMark } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
+import { Picture } from "../shared/Picture";
 import { KIND, moment, size } from "../shared/words";
 import { stepWords } from "./StateTable";
 
@@ -59,6 +60,16 @@ export function Inspector(props: {
           {moment(state.workTo, props.zone, props.now)}, {size(state.size)}
         </Text>
         <Health verdict={state.verdict} />
+        {state.parts !== undefined && (
+          <Box mt="2">
+            <Picture
+              content={state.content}
+              alt={`What the state of ${moment(state.workTo, props.zone, props.now)} shows`}
+              width={240}
+              height={150}
+            />
+          </Box>
+        )}
         {state.step && <StepFiles step={state.step} />}
         {state.toldBy && (
           <Text fontSize="12px" color="muted">
@@ -73,11 +84,18 @@ export function Inspector(props: {
           </Text>
         ))}
         {state.findings.map((f) => (
-          <Text key={f.code} fontSize="13px" mt="1">
+          <Text
+            key={f.code}
+            fontSize={f.severity === "NOTE" ? "12px" : "13px"}
+            color={f.severity === "NOTE" ? "muted" : undefined}
+            mt="1"
+          >
             {f.words}{" "}
-            <Text as="span" color="muted">
-              {f.remedy}
-            </Text>
+            {f.severity !== "NOTE" && (
+              <Text as="span" color="muted">
+                {f.remedy}
+              </Text>
+            )}
           </Text>
         ))}
       </Box>

@@ -6,11 +6,11 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * {@code Bench WORK-FOLDER [capture|scan|keep|plan]…}: measures against general tools on the same
- * files.
+ * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare]…}: measures against general tools on
+ * the same files.
  */
 public final class Bench {
-  private static final List<String> ALL = List.of("capture", "scan", "keep", "plan");
+  private static final List<String> ALL = List.of("capture", "scan", "keep", "plan", "compare");
 
   private Bench() {}
 
@@ -27,6 +27,7 @@ public final class Bench {
         case "scan" -> ScanBench.run(own, System.getenv("KAVRIN_LINK"));
         case "keep" -> KeepBench.run();
         case "plan" -> PlanBench.run();
+        case "compare" -> CompareBench.run(own);
         default ->
             throw new IllegalArgumentException(
                 "No measurement is called '" + name + "'. There are: " + ALL);

@@ -60,7 +60,7 @@ final class ScanBench {
     Contest.run(
         "scan: a look at " + FOLDERS * FILES + " files seen before",
         TURNS,
-        3,
+        2,
         turn -> ask(client, request),
         "find",
         turn -> Contest.command("find", world.toString(), "-printf", "%p %s %T@ %i %y\\n"));

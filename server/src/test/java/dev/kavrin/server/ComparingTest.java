@@ -66,23 +66,20 @@ class ComparingTest {
       assertThat(json.has(key.asString())).as(key.asString()).isTrue();
     }
 
-    List<String> table =
-        app.client().get(address("/export?as=CSV&")).body().lines().toList();
+    List<String> table = app.client().get(address("/export?as=CSV&")).body().lines().toList();
     assertThat(table.get(0)).startsWith("outcome,kind,part in A,part in B");
     assertThat(table)
-        .anyMatch(l -> l.startsWith("ADDED,mesh,,\"Bell, \"\"small\"\"\"") && l.contains(",faces,,"));
+        .anyMatch(
+            l -> l.startsWith("ADDED,mesh,,\"Bell, \"\"small\"\"\"") && l.contains(",faces,,"));
   }
 
   @Test
   void aFileFromElsewhereIsHeldAgainstAStateAndLetGo() throws Exception {
     begin();
     String older = states().at("/1/id").asString();
-    String path =
-        "/api/documents/" + app.document() + "/comparison/dropped?a=" + older + "&name=";
+    String path = "/api/documents/" + app.document() + "/comparison/dropped?a=" + older + "&name=";
     JsonNode known =
-        app.client()
-            .send(path + "..%2F..%2Fsomewhere.glb", Files.readAllBytes(app.live()))
-            .json();
+        app.client().send(path + "..%2F..%2Fsomewhere.glb", Files.readAllBytes(app.live())).json();
     assertThat(known.path("name").asString()).isEqualTo("somewhere.glb");
     assertThat(known.path("known").asString()).isEqualTo(states().at("/0/id").asString());
     assertThat(known.at("/view/counts/ADDED").asInt()).isEqualTo(1);
@@ -90,8 +87,7 @@ class ComparingTest {
     assertThat(other.path("known").isMissingNode()).isTrue();
     assertThat(other.at("/view/counts/REMOVED").asInt()).isEqualTo(1);
     String content = other.at("/view/contentB").asString();
-    assertThat(app.client().get("/api/contents/" + content + "/preview").status())
-        .isEqualTo(200);
+    assertThat(app.client().get("/api/contents/" + content + "/preview").status()).isEqualTo(200);
     JsonNode broken = app.client().send(path + "cut.glb", new byte[] {103, 108, 84, 70, 2}).json();
     assertThat(broken.at("/view/readB/findings/0/severity").asString()).isEqualTo("DAMAGED");
     assertThat(app.client().send(path + "%20", new byte[1]).problem()).isEqualTo("no-name");

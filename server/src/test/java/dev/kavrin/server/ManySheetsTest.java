@@ -69,8 +69,7 @@ class ManySheetsTest {
   void theyAreOneIncidentEachWithItsOwnLossAndEachIsSecured() throws Exception {
     begin();
     String id = project().path("id").asString();
-    assertThat(app.client().post("/api/projects/" + id + "/incidents", "").status())
-        .isEqualTo(200);
+    assertThat(app.client().post("/api/projects/" + id + "/incidents", "").status()).isEqualTo(200);
     await().atMost(SOON).untilAsserted(() -> assertThat(down()).hasSize(SHEETS));
     assertThat(down().stream().map(d -> d.at("/incident/id").asString()).distinct()).hasSize(1);
     await()
@@ -78,8 +77,7 @@ class ManySheetsTest {
         .untilAsserted(() -> assertThat(down()).allMatch(d -> d.has("lostSeconds")));
     await()
         .atMost(SOON)
-        .untilAsserted(
-            () -> assertThat(project().at("/documents/0/copies").asInt()).isEqualTo(2));
+        .untilAsserted(() -> assertThat(project().at("/documents/0/copies").asInt()).isEqualTo(2));
     JsonNode some = down().get(17);
     JsonNode desk =
         app.client().get("/api/documents/" + some.path("id").asString() + "/desk").json();
@@ -101,8 +99,7 @@ class ManySheetsTest {
     assertThat(refused.json().path("cleared").asInt()).isZero();
     assertThat(refused.json().at("/leftAlone/0/words").asString()).contains("no copy of this");
     Client.Answer stale =
-        app.client()
-            .post(address, "{\"files\":[" + named.formatted("2031-01-01T00:00:00Z") + "]}");
+        app.client().post(address, "{\"files\":[" + named.formatted("2031-01-01T00:00:00Z") + "]}");
     assertThat(stale.json().at("/leftAlone/0/words").asString()).contains("written since");
     assertThat(autosave(0)).exists();
 

@@ -54,8 +54,7 @@ class StoryTest {
 
     String document = app.document();
     String best = desk().at("/recommended").asString();
-    JsonNode comparison =
-        app.client().compared(document, desk().at("/against").asString(), best);
+    JsonNode comparison = app.client().compared(document, desk().at("/against").asString(), best);
     assertThat(comparison.at("/sentence").asString()).isEqualTo("B has 1 new part, 2 the same.");
     assertThat(
             app.client()

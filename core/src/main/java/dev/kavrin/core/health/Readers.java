@@ -88,6 +88,13 @@ public final class Readers {
     return READERS.stream().anyMatch(r -> r instanceof ShapeReader && r.reads(ext));
   }
 
+  /** True if files of that name are pictures. */
+  public static boolean isRaster(String name) {
+    String ext = FileName.of(name).lowerExt();
+    return READERS.stream()
+        .anyMatch(r -> (r instanceof RasterReader || r instanceof PngReader) && r.reads(ext));
+  }
+
   /** The shapes in a file; none if its kind has none. */
   public static Shapes shapes(SeekableByteChannel in, String name, Beside beside)
       throws IOException {

@@ -11,10 +11,8 @@ import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -65,27 +63,27 @@ public final class Discovery {
             new ArrayList<>(),
             new ArrayList<>());
     List<Path> others = new ArrayList<>();
-    Deque<Open> open = new ArrayDeque<>(List.of(new Open(folder, false)));
+    List<Open> level = List.of(new Open(folder, false));
     Set<String> seen = new HashSet<>();
-    while (!open.isEmpty()) {
-      Open next = open.pop();
-      try {
-        for (Path path : disk.list(next.folder())) {
-          FileFacts facts = disk.facts(path).orElse(null);
-          if (facts == null) {
-            continue;
-          }
+    while (!level.isEmpty()) {
+      List<Open> below = new ArrayList<>();
+      for (Listed listed : level.parallelStream().map(open -> Listed.of(disk, open)).toList()) {
+        if (listed.unreadable()) {
+          found.unreadable().add(listed.open().folder());
+        }
+        for (Entry entry : listed.entries()) {
+          Path path = entry.path();
           String name = path.getFileName().toString();
-          boolean hidden = next.hidden() || name.startsWith(".");
+          boolean hidden = listed.open().hidden() || name.startsWith(".");
           if (!Path.of(name).equals(path.getFileName())) {
             found.unaddressable().add(path);
-          } else if (facts.isFolder()) {
+          } else if (entry.facts().isFolder()) {
             boolean own = name.equals(PlaceMarker.FOLDER);
             boolean deep = path.getNameCount() - folder.getNameCount() > DEEPEST;
-            if (!own && !deep && seen.add(facts.key())) {
-              open.push(new Open(path, hidden));
+            if (!own && !deep && seen.add(entry.facts().key())) {
+              below.add(new Open(path, hidden));
             }
-          } else if (facts.isFile()) {
+          } else if (entry.facts().isFile()) {
             boolean fits = isDocument.test(path.getFileName());
             (fits && !hidden ? found.documents() : others).add(path);
             if (hidden) {
@@ -93,9 +91,8 @@ public final class Discovery {
             }
           }
         }
-      } catch (IOException closed) {
-        found.unreadable().add(next.folder());
       }
+      level = below;
     }
     List<Path> copies = copiesAmong(disk, found.documents(), program);
     found.documents().removeAll(copies);
@@ -134,6 +131,23 @@ public final class Discovery {
   }
 
   private record Open(Path folder, boolean hidden) {}
+
+  private record Entry(Path path, FileFacts facts) {}
+
+  /** A folder with what stands in it; what vanished meanwhile is left out. */
+  private record Listed(Open open, List<Entry> entries, boolean unreadable) {
+    static Listed of(Disk disk, Open open) {
+      List<Entry> entries = new ArrayList<>();
+      try {
+        for (Path path : disk.list(open.folder())) {
+          disk.facts(path).ifPresent(facts -> entries.add(new Entry(path, facts)));
+        }
+        return new Listed(open, entries, false);
+      } catch (IOException closed) {
+        return new Listed(open, entries, true);
+      }
+    }
+  }
 
   /** Most names hold no stem of a document, which costs far less to see than all conventions. */
   private static boolean looksLikeBackup(String name, Set<String> stems) {

@@ -13,6 +13,7 @@ import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -33,7 +34,8 @@ public final class ReaderWorker {
   public enum Ask {
     INSPECT,
     COMPARE,
-    PREVIEW
+    PREVIEW,
+    PICTURE
   }
 
   /**
@@ -55,9 +57,12 @@ public final class ReaderWorker {
       Double tolerance,
       long bytesPerSecond) {}
 
-  /** One of report, comparison and preview is there, or the error is. */
+  /** One of report, comparison and preview (a picture, too) is there, or the error is. */
   public record Answer(
       long number, HealthReport report, Comparison comparison, byte[] preview, String error) {}
+
+  private static final int PICTURE_W = 320;
+  private static final int PICTURE_H = 200;
 
   private ReaderWorker() {}
 
@@ -99,6 +104,14 @@ public final class ReaderWorker {
                     request.tolerance() == null ? null : new Tolerance(request.tolerance())),
                 null,
                 null);
+        case PICTURE -> {
+          try (SeekableByteChannel in = disk.read(path)) {
+            byte[] png =
+                Pictures.draw(in, request.name(), new FilesBeside(disk, path), PICTURE_W, PICTURE_H)
+                    .orElse(new byte[0]);
+            yield new Answer(number, null, null, png, null);
+          }
+        }
         case PREVIEW -> {
           try (SeekableByteChannel in = disk.read(path)) {
             Shapes shapes = Readers.shapes(in, request.name(), new FilesBeside(disk, path));

@@ -50,8 +50,7 @@ enum ComparisonExport {
     }
     return JsonMapper.builder()
         .enable(SerializationFeature.INDENT_OUTPUT)
-        .changeDefaultPropertyInclusion(
-            all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
+        .changeDefaultPropertyInclusion(all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
         .build()
         .writeValueAsBytes(body);
   }

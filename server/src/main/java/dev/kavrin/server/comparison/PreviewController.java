@@ -4,26 +4,39 @@ import dev.kavrin.core.chunk.ContentId;
 import java.io.IOException;
 import java.time.Duration;
 import org.springframework.http.CacheControl;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RestController;
 
+/** What contents look like; never changes for one content. */
 @RestController
 class PreviewController {
+  private static final String MODEL = "model/gltf-binary";
+
   private final Previews previews;
 
   PreviewController(Previews previews) {
     this.previews = previews;
   }
 
-  /** A reduced GLB; never changes for one content. */
-  @GetMapping(path = "/api/contents/{content}/preview", produces = "model/gltf-binary")
+  @GetMapping(path = "/api/contents/{content}/preview", produces = MODEL)
   ResponseEntity<byte[]> preview(@PathVariable String content) throws IOException {
-    return ResponseEntity.ok()
+    return forGood(MODEL, previews.model(ContentId.parse(content)));
+  }
+
+  /** A small picture; nothing, and that for good, if there is nothing to see. */
+  @GetMapping(path = "/api/contents/{content}/picture", produces = MediaType.IMAGE_PNG_VALUE)
+  ResponseEntity<byte[]> picture(@PathVariable String content) throws IOException {
+    return forGood(MediaType.IMAGE_PNG_VALUE, previews.picture(ContentId.parse(content)));
+  }
+
+  private static ResponseEntity<byte[]> forGood(String type, byte[] bytes) {
+    return ResponseEntity.status(bytes.length == 0 ? HttpStatus.NO_CONTENT : HttpStatus.OK)
         .cacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePrivate().immutable())
-        .contentType(MediaType.parseMediaType("model/gltf-binary"))
-        .body(previews.of(ContentId.parse(content)));
+        .contentType(MediaType.parseMediaType(type))
+        .body(bytes.length == 0 ? null : bytes);
   }
 }

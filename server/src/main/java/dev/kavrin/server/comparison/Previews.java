@@ -15,7 +15,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import org.springframework.stereotype.Component;
 
-/** Reduced pictures of contents to turn about, kept by content. */
+/** Reduced models of contents to turn about, and small pictures of them, kept by content. */
 @Component
 class Previews {
   private static final int MOST_TRIANGLES = 200_000;
@@ -35,9 +35,30 @@ class Previews {
     this.folder = settings.data().resolve("previews");
   }
 
+  /** What is drawn, and what it is called. */
+  private enum Look {
+    MODEL(".glb"),
+    PICTURE(".png");
+
+    private final String ending;
+
+    Look(String ending) {
+      this.ending = ending;
+    }
+  }
+
   /** A GLB without materials or outside links. */
-  byte[] of(ContentId content) throws IOException {
-    Path cached = folder.resolve(content + ".glb");
+  byte[] model(ContentId content) throws IOException {
+    return of(content, Look.MODEL);
+  }
+
+  /** A PNG; no bytes if there is nothing to see. */
+  byte[] picture(ContentId content) throws IOException {
+    return of(content, Look.PICTURE);
+  }
+
+  private byte[] of(ContentId content, Look look) throws IOException {
+    Path cached = folder.resolve(content + look.ending);
     if (Files.exists(cached)) {
       return Files.readAllBytes(cached);
     }
@@ -45,19 +66,26 @@ class Previews {
         trail
             .fileOf(content)
             .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
-    return draw(content, file, file.getFileName().toString());
+    return draw(content, file, trail.nameOf(content, file), look);
   }
 
   /** Draws a content that will not be there any more when its picture is asked for. */
   void keep(ContentId content, Path file, String name) throws IOException {
     if (Readers.hasShapes(name) && Files.notExists(folder.resolve(content + ".glb"))) {
-      draw(content, file, name);
+      draw(content, file, name, Look.MODEL);
     }
   }
 
-  private byte[] draw(ContentId content, Path file, String name) throws IOException {
+  private byte[] draw(ContentId content, Path file, String name, Look look) throws IOException {
     byte[] bytes =
-        Unchanged.read(disk, file, content, f -> reader.preview(f, name, MOST_TRIANGLES))
+        Unchanged.read(
+                disk,
+                file,
+                content,
+                f ->
+                    look == Look.MODEL
+                        ? reader.preview(f, name, MOST_TRIANGLES)
+                        : reader.picture(f, name))
             .orElseThrow(
                 () ->
                     ProblemException.conflict(
@@ -65,7 +93,7 @@ class Previews {
     Files.createDirectories(folder);
     try {
       publisher.publish(
-          folder.resolve(content + ".glb"),
+          folder.resolve(content + look.ending),
           sink -> sink.write(bytes, 0, bytes.length),
           Publisher.OPEN);
     } catch (FileAlreadyExistsException drawnMeanwhile) {

@@ -105,13 +105,22 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return answer.comparison();
   }
 
-  /** A reduced picture of a file with shapes, as GLB. */
+  /** A reduced model of a file with shapes, as GLB. */
   public byte[] preview(Path file, String name, int mostTriangles) {
+    return drawn(Ask.PREVIEW, file, name, mostTriangles);
+  }
+
+  /** A small picture of what a file shows, as PNG; no bytes if there is nothing to see. */
+  public byte[] picture(Path file, String name) {
+    return drawn(Ask.PICTURE, file, name, 0);
+  }
+
+  private byte[] drawn(Ask what, Path file, String name, int mostTriangles) {
     Answer answer =
         ask(
             new Request(
                 asked.incrementAndGet(),
-                Ask.PREVIEW,
+                what,
                 file.toString(),
                 name,
                 null,

@@ -484,6 +484,16 @@ public class TrailService {
         .findFirst();
   }
 
+  /** What a file with that content is called, with the ending its document has. */
+  public String nameOf(dev.kavrin.core.chunk.ContentId content, Path file) {
+    return contents.findByLengthAndDigest(content.length(), content.digest()).stream()
+        .map(row -> row.ext)
+        .filter(ext -> ext != null && !ext.isEmpty())
+        .findFirst()
+        .map(ext -> "file." + ext)
+        .orElse(file.getFileName().toString());
+  }
+
   /** Puts a mark on a state or takes it off: "pinned", "noted", "opened right", "opened wrong". */
   public void mark(UUID document, String state, String mark, boolean on, String who, String note)
       throws IOException {

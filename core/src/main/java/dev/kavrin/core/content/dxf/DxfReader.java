@@ -1,22 +1,21 @@
 package dev.kavrin.core.content.dxf;
 
 import dev.kavrin.core.content.Beside;
-import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.DrawingReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.ItemReader;
 import dev.kavrin.core.content.Items;
+import dev.kavrin.core.content.Lines;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
 import dev.kavrin.core.content.dxf.DxfPairs.DxfPair;
-import java.io.BufferedReader;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.io.InputStreamReader;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.channels.SeekableByteChannel;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -30,7 +29,7 @@ import java.util.TreeMap;
  * drawings that blocks refer to. Source: the published DXF reference (from memory): a group code on
  * one line, its value on the next, {@code 0/EOF} last.
  */
-public final class DxfReader implements ItemReader {
+public final class DxfReader implements ItemReader, DrawingReader {
   private static final String BLOCKS = "blocks/";
   private static final long LARGEST_HELD = 64_000_000;
   private static final BigDecimal EPOCH = new BigDecimal("2440587.5");
@@ -52,19 +51,18 @@ public final class DxfReader implements ItemReader {
     return in.size() > LARGEST_HELD || read(in, drawing).damaged() ? Items.NONE : drawing::items;
   }
 
+  @Override
+  public Lines lines(SeekableByteChannel in) throws IOException {
+    return in.size() > LARGEST_HELD ? sink -> {} : DxfLines.of(in);
+  }
+
   private static Reading read(SeekableByteChannel in, Drawing drawing) throws IOException {
     Readings readings = drawing.readings;
     if (in.size() == 0) {
       return readings.empty();
     }
     try {
-      DxfPairs pairs =
-          new DxfPairs(
-              new BufferedReader(
-                  new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1), 1 << 16));
-      for (DxfPair pair = pairs.next(); pair != null; pair = pairs.next()) {
-        drawing.take(pair);
-      }
+      DxfWalk.through(in, drawing);
     } catch (DxfPairs.NoPair broken) {
       readings.found(
           broken.isCut()
@@ -90,17 +88,13 @@ public final class DxfReader implements ItemReader {
   }
 
   /** What was read so far. */
-  private static final class Drawing {
+  private static final class Drawing implements DxfWalk.Visitor {
     private final Readings readings;
     private final boolean holding;
     private final Map<String, Drawn> layers = new LinkedHashMap<>();
     private final Map<String, Switches> switches = new LinkedHashMap<>();
     private final Map<String, Drawn> blocks = new TreeMap<>();
     private final Map<String, Integer> inserted = new TreeMap<>();
-    private String section = "";
-    private String block = "";
-    private String variable = "";
-    private DxfEntity now;
 
     Drawing(Readings readings, boolean holding) {
       this.readings = readings;
@@ -114,67 +108,35 @@ public final class DxfReader implements ItemReader {
           : drawn == null ? List.of() : drawn.items();
     }
 
-    void take(DxfPair pair) {
-      if (pair.code() == 0) {
-        begin(pair.value());
-      } else if (section.equals("HEADER")) {
-        header(pair);
-      } else if (now != null) {
-        if (now.type().equals("SECTION") && pair.code() == 2) {
-          section = pair.value();
-        }
-        now.add(pair);
-      }
-    }
-
-    private void header(DxfPair pair) {
-      if (pair.code() == 9) {
-        variable = pair.value();
-      } else if (pair.code() == 40 && variable.equals("$TDUUPDATE")) {
+    @Override
+    public void header(String variable, DxfPair pair) {
+      if (pair.code() == 40 && variable.equals("$TDUUPDATE")) {
         julian(pair.value()).ifPresent(readings::saved);
       }
     }
 
-    /** Vertices and attributes belong to what stands before them. */
-    private void begin(String type) {
-      boolean goesOn =
-          now != null
-              && (type.equals("VERTEX") && now.type().equals("POLYLINE")
-                  || type.equals("ATTRIB") && now.type().equals("INSERT"));
-      if (!goesOn) {
-        end();
-        now = new DxfEntity(type);
+    @Override
+    public void record(DxfEntity record) {
+      switch (record.type()) {
+        case "LAYER" -> record.first(2).ifPresent(name -> switches.put(name, Switches.of(record)));
+        case "IMAGEDEF" -> record.first(1).ifPresent(path -> link(path, "picture"));
+        default ->
+            record
+                .first(1)
+                .filter(path -> !path.isEmpty())
+                .ifPresent(path -> link(path, "reference"));
       }
     }
 
-    private void end() {
-      if (now == null) {
-        return;
+    @Override
+    public void drawn(@Nullable String block, DxfEntity entity) {
+      if (block == null) {
+        layers.computeIfAbsent(entity.layer(), k -> new Drawn(false, holding)).add(entity);
+      } else if (!block.startsWith("*")) {
+        blocks.computeIfAbsent(block, k -> new Drawn(true, holding)).add(entity);
       }
-      switch (now.type()) {
-        case "SECTION", "SEQEND", "TABLE", "ENDTAB", "VERTEX" -> {}
-        case "ENDSEC" -> section = "";
-        case "LAYER" -> now.first(2).ifPresent(name -> switches.put(name, Switches.of(now)));
-        case "IMAGEDEF" -> now.first(1).ifPresent(path -> link(path, "picture"));
-        case "BLOCK" -> {
-          block = now.first(2).orElse("");
-          now.first(1).filter(p -> !p.isEmpty()).ifPresent(path -> link(path, "reference"));
-        }
-        case "ENDBLK" -> block = "";
-        default -> drawn();
-      }
-      now = null;
-    }
-
-    private void drawn() {
-      boolean within = section.equals("BLOCKS") && !block.isEmpty() && !block.startsWith("*");
-      if (section.equals("ENTITIES")) {
-        layers.computeIfAbsent(now.layer(), k -> new Drawn(false, holding)).add(now);
-      } else if (within) {
-        blocks.computeIfAbsent(block, k -> new Drawn(true, holding)).add(now);
-      }
-      if (now.type().equals("INSERT")) {
-        now.first(2).ifPresent(name -> inserted.merge(name, 1, Integer::sum));
+      if (entity.type().equals("INSERT")) {
+        entity.first(2).ifPresent(name -> inserted.merge(name, 1, Integer::sum));
       }
     }
 
@@ -183,7 +145,6 @@ public final class DxfReader implements ItemReader {
     }
 
     Reading reading() {
-      end();
       switches
           .keySet()
           .forEach(name -> layers.computeIfAbsent(name, k -> new Drawn(false, holding)));

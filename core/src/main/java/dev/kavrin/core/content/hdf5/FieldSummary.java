@@ -2,6 +2,7 @@ package dev.kavrin.core.content.hdf5;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.content.Measure;
+import dev.kavrin.core.content.Slice;
 import io.jhdf.api.Dataset;
 import java.lang.reflect.Array;
 import java.nio.ByteBuffer;
@@ -43,6 +44,20 @@ record FieldSummary(
       offset[0] = from;
       sums.take(dataset.getData(offset, shape));
     }
+  }
+
+  /** A field of two dimensions as it stands. */
+  static Slice plane(Dataset dataset) {
+    int[] dimensions = dataset.getDimensions();
+    double[] values = new double[dimensions[0] * dimensions[1]];
+    Object rows = dataset.getData();
+    for (int row = 0; row < dimensions[0]; row++) {
+      Object numbers = Array.get(rows, row);
+      for (int column = 0; column < dimensions[1]; column++) {
+        values[row * dimensions[1] + column] = Array.getDouble(numbers, column);
+      }
+    }
+    return new Slice(dataset.getName(), unit(dataset), dimensions[0], dimensions[1], values);
   }
 
   private static String unit(Dataset dataset) {

@@ -1,10 +1,11 @@
 package dev.kavrin.core.content.hdf5;
 
 import dev.kavrin.core.content.Beside;
-import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.Unclosed;
 import io.jhdf.HdfFile;
 import io.jhdf.api.Attribute;
@@ -24,9 +25,10 @@ import java.util.Optional;
  * HDF5, its groups and number fields read to the end. A whole number in the attribute {@code step}
  * of the root is the step it holds. Not-a-number in a field makes it doubtful: the run diverged.
  */
-public final class Hdf5Reader implements ContentReader {
+public final class Hdf5Reader implements FieldReader {
   private static final int DEEPEST = 32;
   private static final int MOST_PARTS = 5_000;
+  private static final int MOST_IN_A_SLICE = 1_000_000;
 
   /** Stands for the file in the library's messages; it is never opened by this name. */
   private static final URI NAMELESS = URI.create("file:/file.h5");
@@ -60,6 +62,43 @@ public final class Hdf5Reader implements ContentReader {
           Finding.damaged("unreadable", -1, "It could not be read: " + broken.getMessage()));
     }
     return new Reading(inventory(contents.parts, contents.step), contents.findings);
+  }
+
+  @Override
+  public Optional<Slice> slice(SeekableByteChannel in) throws IOException {
+    if (Superblock.find(in).isEmpty()) {
+      return Optional.empty();
+    }
+    try (HdfFile file = new HdfFile(new Unclosed(in), NAMELESS)) {
+      return largest(file, 0).map(FieldSummary::plane);
+    } catch (RuntimeException | StackOverflowError broken) {
+      return Optional.empty();
+    }
+  }
+
+  /** The number field with two dimensions and most numbers, within bounds. */
+  private static Optional<Dataset> largest(Group group, int depth) {
+    Optional<Dataset> best = Optional.empty();
+    for (Node node : group) {
+      Optional<Dataset> one = Optional.empty();
+      if (node instanceof Group below && depth < DEEPEST) {
+        one = largest(below, depth + 1);
+      } else if (node instanceof Dataset field
+          && field.getDimensions().length == 2
+          && field.getSize() > 0
+          && field.getSize() <= MOST_IN_A_SLICE
+          && Number.class.isAssignableFrom(wrapped(field.getJavaType()))) {
+        one = Optional.of(field);
+      }
+      if (one.isPresent() && (best.isEmpty() || one.get().getSize() > best.get().getSize())) {
+        best = one;
+      }
+    }
+    return best;
+  }
+
+  private static Class<?> wrapped(Class<?> type) {
+    return java.lang.invoke.MethodType.methodType(type).wrap().returnType();
   }
 
   private static Inventory inventory(List<Part> parts, Long step) {

@@ -1,0 +1,11 @@
+package dev.kavrin.core.content;
+
+import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
+import java.util.Optional;
+
+/** Reads a format of fields. */
+public interface FieldReader extends ContentReader {
+  /** Of the largest field that has two dimensions, at most a million numbers of it. */
+  Optional<Slice> slice(SeekableByteChannel in) throws IOException;
+}

@@ -1,0 +1,104 @@
+package dev.kavrin.core.content.dxf;
+
+import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.dxf.DxfPairs.DxfPair;
+import jakarta.annotation.Nullable;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.charset.StandardCharsets;
+
+/** Goes through a drawing record by record. */
+final class DxfWalk {
+  private final Visitor visitor;
+  private String section = "";
+  private String block = "";
+  private String variable = "";
+  private DxfEntity now;
+
+  private DxfWalk(Visitor visitor) {
+    this.visitor = visitor;
+  }
+
+  /** Told what is met. */
+  interface Visitor {
+    default void header(String variable, DxfPair pair) {}
+
+    /** A layer, a picture or a block begins, by its type. */
+    default void record(DxfEntity record) {}
+
+    /**
+     * @param block name of the block it belongs to, null if it stands on the sheet
+     */
+    void drawn(@Nullable String block, DxfEntity entity);
+  }
+
+  /**
+   * @throws DxfPairs.NoPair it cannot be read to its end mark; what stood before was told
+   */
+  static void through(SeekableByteChannel in, Visitor visitor) throws IOException {
+    DxfPairs pairs =
+        new DxfPairs(
+            new BufferedReader(
+                new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1), 1 << 16));
+    DxfWalk walk = new DxfWalk(visitor);
+    try {
+      for (DxfPair pair = pairs.next(); pair != null; pair = pairs.next()) {
+        walk.take(pair);
+      }
+    } finally {
+      walk.end();
+    }
+  }
+
+  private void take(DxfPair pair) {
+    if (pair.code() == 0) {
+      begin(pair.value());
+    } else if (section.equals("HEADER")) {
+      variable = pair.code() == 9 ? pair.value() : variable;
+      visitor.header(variable, pair);
+    } else if (now != null) {
+      if (now.type().equals("SECTION") && pair.code() == 2) {
+        section = pair.value();
+      }
+      now.add(pair);
+    }
+  }
+
+  /** Vertices and attributes belong to what stands before them. */
+  private void begin(String type) {
+    boolean goesOn =
+        now != null
+            && (type.equals("VERTEX") && now.type().equals("POLYLINE")
+                || type.equals("ATTRIB") && now.type().equals("INSERT"));
+    if (!goesOn) {
+      end();
+      now = new DxfEntity(type);
+    }
+  }
+
+  private void end() {
+    if (now == null) {
+      return;
+    }
+    switch (now.type()) {
+      case "SECTION", "SEQEND", "TABLE", "ENDTAB", "VERTEX" -> {}
+      case "ENDSEC" -> section = "";
+      case "LAYER", "IMAGEDEF" -> visitor.record(now);
+      case "BLOCK" -> {
+        block = now.first(2).orElse("");
+        visitor.record(now);
+      }
+      case "ENDBLK" -> block = "";
+      default -> {
+        if (section.equals("ENTITIES")) {
+          visitor.drawn(null, now);
+        } else if (section.equals("BLOCKS") && !block.isEmpty()) {
+          visitor.drawn(block, now);
+        }
+      }
+    }
+    now = null;
+  }
+}
