@@ -7,6 +7,7 @@ import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -22,6 +23,10 @@ import java.util.List;
 public record ByteChange(long sizeA, long sizeB, long shared, List<Stretch> differing) {
   private static final int MOST_CHUNKS = 500_000;
   private static final int MOST_STRETCHES = 400;
+
+  /** Beyond that share it is likely that bytes were put in or taken out. */
+  private static final double MOST_IN_PLACE = 0.25;
+
   private static final int USUAL = 1 << 10;
   private static final Hasher64 HASHER = Hashing.xxh3_64();
 
@@ -31,17 +36,37 @@ public record ByteChange(long sizeA, long sizeB, long shared, List<Stretch> diff
    */
   public record Stretch(long from, long to) {}
 
-  /** Reads both to the end, in memory that does not grow beyond a few megabytes. */
+  /**
+   * Reads both to the end, in memory that does not grow beyond a few megabytes. What stands at the
+   * same place, counted from the beginning or from the end, is held against each other as it is;
+   * only the rest is looked for elsewhere.
+   */
   public static ByteChange of(SeekableByteChannel a, SeekableByteChannel b) throws IOException {
+    SideBySide both = new SideBySide(a, b);
+    if (a.size() == b.size()) {
+      List<Stretch> differing = both.differing(MOST_STRETCHES);
+      long bytes = differing.stream().mapToLong(s -> s.to() - s.from()).sum();
+      if (bytes <= a.size() * MOST_IN_PLACE) {
+        return new ByteChange(a.size(), b.size(), b.size() - bytes, differing);
+      }
+    }
+    long head = both.sameFromTheBeginning();
+    long tail = both.sameFromTheEnd(Math.min(a.size(), b.size()) - head);
+    return between(a, b, head, tail);
+  }
+
+  /** Looks for the pieces of B behind {@code head} and before {@code tail} among those of A. */
+  private static ByteChange between(
+      SeekableByteChannel a, SeekableByteChannel b, long head, long tail) throws IOException {
     int scale = 0;
     while (Math.max(a.size(), b.size()) / ((long) USUAL << scale) > MOST_CHUNKS) {
       scale++;
     }
-    long[] known = hashes(a, scale);
+    long[] known = hashes(Bytes.between(a, head, a.size() - tail), scale);
     List<Stretch> differing = new ArrayList<>();
-    long[] counts = new long[2];
+    long[] counts = {head, head + tail};
     Chunks.cut(
-        Bytes.from(b, 0),
+        Bytes.between(b, head, b.size() - tail),
         scale,
         (bytes, offset, length) -> {
           long hash = HASHER.hashBytesToLong(bytes, offset, length);
@@ -52,16 +77,16 @@ public record ByteChange(long sizeA, long sizeB, long shared, List<Stretch> diff
           }
           counts[0] += length;
         });
-    return new ByteChange(a.size(), counts[0], counts[1], List.copyOf(differing));
+    return new ByteChange(a.size(), b.size(), counts[1], List.copyOf(differing));
   }
 
-  private static long[] hashes(SeekableByteChannel in, int scale) throws IOException {
+  private static long[] hashes(InputStream in, int scale) throws IOException {
     List<long[]> full = new ArrayList<>();
     long[] block = new long[1 << 12];
     int[] filled = new int[1];
     long[][] now = {block};
     Chunks.cut(
-        Bytes.from(in, 0),
+        in,
         scale,
         (bytes, offset, length) -> {
           if (filled[0] == now[0].length) {

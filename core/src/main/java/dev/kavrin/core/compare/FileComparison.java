@@ -6,6 +6,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Readers;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
@@ -29,6 +30,9 @@ public final class FileComparison {
   public static Comparison of(
       Disk disk, Path a, String nameA, Path b, String nameB, @Nullable Tolerance wanted)
       throws IOException {
+    if (isOpaque(disk, a, nameA) && isOpaque(disk, b, nameB)) {
+      return ofBytes(disk, a, b);
+    }
     HealthCheck check = new HealthCheck(disk);
     HealthReport readA = check.inspect(a, nameA);
     HealthReport readB = check.inspect(b, nameB);
@@ -46,6 +50,20 @@ public final class FileComparison {
           new Side(partsA.format(), readA.findings()),
           new Side(partsB.format(), readB.findings()),
           tolerance.length());
+    }
+  }
+
+  private static boolean isOpaque(Disk disk, Path file, String name) throws IOException {
+    try (SeekableByteChannel in = disk.read(file)) {
+      return Readers.of(in, name).isEmpty();
+    }
+  }
+
+  private static Comparison ofBytes(Disk disk, Path a, Path b) throws IOException {
+    try (SeekableByteChannel inA = disk.read(a);
+        SeekableByteChannel inB = disk.read(b)) {
+      Side opaque = new Side(Inventory.OPAQUE.format(), List.of());
+      return new Comparison(List.of(), ByteChange.of(inA, inB), opaque, opaque, 0);
     }
   }
 }

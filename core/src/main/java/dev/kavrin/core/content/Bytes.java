@@ -6,6 +6,7 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.Channels;
 import java.nio.channels.SeekableByteChannel;
+import org.apache.commons.io.input.BoundedInputStream;
 
 /** Reads stretches of a file. */
 public final class Bytes {
@@ -38,6 +39,15 @@ public final class Bytes {
   public static InputStream from(SeekableByteChannel in, long offset) throws IOException {
     in.position(offset);
     return Channels.newInputStream(new Unclosed(in));
+  }
+
+  /** A stream of what stands between two offsets; closing it leaves the file open. */
+  public static InputStream between(SeekableByteChannel in, long from, long to) throws IOException {
+    return BoundedInputStream.builder()
+        .setInputStream(from(in, from))
+        .setMaxCount(to - from)
+        .setPropagateClose(false)
+        .get();
   }
 
   /** Reads a stream to its end and throws its bytes away; how many there were. */

@@ -2,9 +2,14 @@ package dev.kavrin.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import de.javagl.jgltf.model.GltfModel;
+import de.javagl.jgltf.model.io.GltfModelReader;
+import de.javagl.jgltf.model.io.GltfModelWriter;
 import dev.kavrin.core.disk.RealDisk;
 import io.jhdf.HdfFile;
 import io.jhdf.WritableHdfFile;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -65,6 +70,19 @@ class EditsTest {
       assertThat(differing(".glb", before.glb(), after.glb()))
           .as("seed %d, %s", seed - 1, ways)
           .isEqualTo(new TreeMap<>(after.expected()));
+    }
+  }
+
+  /** Read and written again by another library, jgltf. */
+  @Test
+  void whatAnotherLibrarySavesAgainIsTheSame() throws IOException {
+    for (long seed = 1; seed <= 3; seed++) {
+      byte[] ours = new EditedModel(seed).glb();
+      GltfModel model = new GltfModelReader().readWithoutReferences(new ByteArrayInputStream(ours));
+      ByteArrayOutputStream theirs = new ByteArrayOutputStream();
+      new GltfModelWriter().writeBinary(model, theirs);
+      assertThat(theirs.toByteArray()).isNotEqualTo(ours);
+      assertThat(differing(".glb", ours, theirs.toByteArray())).as("seed %d", seed).isEmpty();
     }
   }
 

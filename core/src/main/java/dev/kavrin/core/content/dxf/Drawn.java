@@ -1,7 +1,6 @@
 package dev.kavrin.core.content.dxf;
 
 import com.dynatrace.hash4j.hashing.HashValue128;
-import com.dynatrace.hash4j.hashing.Hashing;
 import dev.kavrin.core.content.Box;
 import dev.kavrin.core.content.Items;
 import dev.kavrin.core.content.Measure;
@@ -33,8 +32,7 @@ final class Drawn {
   }
 
   void add(DxfEntity entity) {
-    HashValue128 hash =
-        Hashing.xxh3_128().hashBytesTo128Bits(entity.canonical(onLayers).getBytes());
+    HashValue128 hash = entity.canonical(onLayers);
     low += hash.getLeastSignificantBits();
     high += hash.getMostSignificantBits();
     types.merge(entity.type().toLowerCase(Locale.ROOT), 1, Integer::sum);

@@ -136,15 +136,15 @@ final class DxfLines implements Lines, DxfWalk.Visitor {
   }
 
   private static void chain(DxfEntity e, Placing at, Sink sink) {
-    List<Double> x = e.numbers(10);
-    List<Double> y = e.numbers(20);
+    double[] x = e.numbers(10);
+    double[] y = e.numbers(20);
     int first = e.type().equals("POLYLINE") ? 1 : 0;
-    int count = Math.min(x.size(), y.size());
+    int count = Math.min(x.length, y.length);
     for (int i = first + 1; i < count; i++) {
-      piece(e, at, sink, x.get(i - 1), y.get(i - 1), x.get(i), y.get(i));
+      piece(e, at, sink, x[i - 1], y[i - 1], x[i], y[i]);
     }
     if (count - first > 2 && ((int) e.number(70, 0) & 1) == 1) {
-      piece(e, at, sink, x.get(count - 1), y.get(count - 1), x.get(first), y.get(first));
+      piece(e, at, sink, x[count - 1], y[count - 1], x[first], y[first]);
     }
   }
 
@@ -153,7 +153,7 @@ final class DxfLines implements Lines, DxfWalk.Visitor {
     for (int i = 0; i < 4; i++) {
       int a = corners[i];
       int b = corners[(i + 1) % 4];
-      if (e.first(10 + a).isPresent() && e.first(10 + b).isPresent()) {
+      if (e.has(10 + a) && e.has(10 + b)) {
         piece(
             e,
             at,

@@ -10,7 +10,6 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
-import dev.kavrin.core.content.dxf.DxfPairs.DxfPair;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -109,9 +108,9 @@ public final class DxfReader implements ItemReader, DrawingReader {
     }
 
     @Override
-    public void header(String variable, DxfPair pair) {
-      if (pair.code() == 40 && variable.equals("$TDUUPDATE")) {
-        julian(pair.value()).ifPresent(readings::saved);
+    public void header(String variable, int code, String value) {
+      if (code == 40 && variable.equals("$TDUUPDATE")) {
+        julian(value).ifPresent(readings::saved);
       }
     }
 

@@ -1,13 +1,9 @@
 package dev.kavrin.core.content.dxf;
 
 import dev.kavrin.core.content.Bytes;
-import dev.kavrin.core.content.dxf.DxfPairs.DxfPair;
 import jakarta.annotation.Nullable;
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
 import java.nio.channels.SeekableByteChannel;
-import java.nio.charset.StandardCharsets;
 
 /** Goes through a drawing record by record. */
 final class DxfWalk {
@@ -23,7 +19,7 @@ final class DxfWalk {
 
   /** Told what is met. */
   interface Visitor {
-    default void header(String variable, DxfPair pair) {}
+    default void header(String variable, int code, String value) {}
 
     /** A layer, a picture or a block begins, by its type. */
     default void record(DxfEntity record) {}
@@ -38,31 +34,28 @@ final class DxfWalk {
    * @throws DxfPairs.NoPair it cannot be read to its end mark; what stood before was told
    */
   static void through(SeekableByteChannel in, Visitor visitor) throws IOException {
-    DxfPairs pairs =
-        new DxfPairs(
-            new BufferedReader(
-                new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1), 1 << 16));
+    DxfPairs pairs = new DxfPairs(Bytes.from(in, 0));
     DxfWalk walk = new DxfWalk(visitor);
     try {
-      for (DxfPair pair = pairs.next(); pair != null; pair = pairs.next()) {
-        walk.take(pair);
+      while (pairs.next()) {
+        walk.take(pairs.code(), pairs.value());
       }
     } finally {
       walk.end();
     }
   }
 
-  private void take(DxfPair pair) {
-    if (pair.code() == 0) {
-      begin(pair.value());
+  private void take(int code, String value) {
+    if (code == 0) {
+      begin(value);
     } else if (section.equals("HEADER")) {
-      variable = pair.code() == 9 ? pair.value() : variable;
-      visitor.header(variable, pair);
+      variable = code == 9 ? value : variable;
+      visitor.header(variable, code, value);
     } else if (now != null) {
-      if (now.type().equals("SECTION") && pair.code() == 2) {
-        section = pair.value();
+      if (code == 2 && now.type().equals("SECTION")) {
+        section = value;
       }
-      now.add(pair);
+      now.add(code, value);
     }
   }
 

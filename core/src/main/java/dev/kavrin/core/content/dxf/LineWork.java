@@ -1,7 +1,5 @@
 package dev.kavrin.core.content.dxf;
 
-import java.util.List;
-
 /** How far drawn things reach, and how long their lines are. */
 final class LineWork {
   private final double[] low = {
@@ -24,10 +22,14 @@ final class LineWork {
       }
       case "CIRCLE", "ARC" -> round(entity);
       case "LWPOLYLINE", "POLYLINE" -> polyline(entity);
-      case "SPLINE" -> points(entity).forEach(this::reach);
+      case "SPLINE" -> {
+        for (double[] point : points(entity)) {
+          reach(point);
+        }
+      }
       case "SOLID", "TRACE", "3DFACE" -> {
         for (int corner = 10; corner <= 13; corner++) {
-          if (entity.first(corner).isPresent()) {
+          if (entity.has(corner)) {
             reach(point(entity, corner));
           }
         }
@@ -41,7 +43,7 @@ final class LineWork {
       }
       case "HATCH", "VIEWPORT" -> {}
       default -> {
-        if (entity.first(10).isPresent()) {
+        if (entity.has(10)) {
           reach(point(entity, 10));
         }
       }
@@ -74,22 +76,24 @@ final class LineWork {
   }
 
   private void polyline(DxfEntity entity) {
-    List<double[]> points = points(entity);
-    for (int i = 0; i < points.size(); i++) {
-      reach(points.get(i));
-      length += i == 0 ? 0 : distance(points.get(i - 1), points.get(i));
+    double[][] points = points(entity);
+    for (int i = 0; i < points.length; i++) {
+      reach(points[i]);
+      length += i == 0 ? 0 : distance(points[i - 1], points[i]);
     }
-    if (points.size() > 2 && ((int) entity.number(70, 0) & 1) == 1) {
-      length += distance(points.get(points.size() - 1), points.get(0));
+    if (points.length > 2 && ((int) entity.number(70, 0) & 1) == 1) {
+      length += distance(points[points.length - 1], points[0]);
     }
   }
 
-  private static List<double[]> points(DxfEntity entity) {
-    List<Double> x = entity.numbers(10);
-    List<Double> y = entity.numbers(20);
-    return java.util.stream.IntStream.range(0, Math.min(x.size(), y.size()))
-        .mapToObj(i -> new double[] {x.get(i), y.get(i), 0})
-        .toList();
+  private static double[][] points(DxfEntity entity) {
+    double[] x = entity.numbers(10);
+    double[] y = entity.numbers(20);
+    double[][] points = new double[Math.min(x.length, y.length)][];
+    for (int i = 0; i < points.length; i++) {
+      points[i] = new double[] {x[i], y[i], 0};
+    }
+    return points;
   }
 
   private static double[] point(DxfEntity entity, int code) {

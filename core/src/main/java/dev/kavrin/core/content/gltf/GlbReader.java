@@ -59,12 +59,14 @@ public final class GlbReader implements ShapeReader {
     private final JsonNode json;
     private final List<Part> parts = new ArrayList<>();
     private final Set<Link> links = new LinkedHashSet<>();
+    private final Surfaces surfaces;
     private final MeshNotes notes = new MeshNotes();
     private double precision;
 
     Contents(GlbFile file) {
       this.file = file;
       this.json = file.json();
+      this.surfaces = new Surfaces(json, file.accessors());
     }
 
     Reading reading() throws IOException {
@@ -118,11 +120,8 @@ public final class GlbReader implements ShapeReader {
 
     /** Without an exact digest it could not be read. */
     private Part mesh(
-        GltfScene.Placed node,
-        String placing,
-        Map<String, Measure> measures,
-        Box box,
-        String exact) {
+        GltfScene.Placed node, String placing, Map<String, Measure> measures, Box box, String exact)
+        throws IOException {
       return new Part(
           node.path(),
           node.parent(),
@@ -132,16 +131,8 @@ public final class GlbReader implements ShapeReader {
           box,
           exact,
           placing,
-          surface(node.mesh()),
+          surfaces.of(node.mesh()),
           exact != null);
-    }
-
-    private String surface(int mesh) {
-      StringBuilder text = new StringBuilder();
-      for (JsonNode primitive : json.path("meshes").path(mesh).path("primitives")) {
-        text.append(json.path("materials").path(primitive.path("material").asInt(-1)));
-      }
-      return ContentHash.of(text.toString()).digest();
     }
 
     /** Skins and animations: what they say, and the numbers they name. */

@@ -3,7 +3,8 @@ package dev.kavrin.core.content.mesh;
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.content.Box;
 import jakarta.annotation.Nullable;
-import java.nio.ByteBuffer;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 
 /**
@@ -13,6 +14,9 @@ import java.nio.ByteOrder;
  * @param corners three vertex numbers a triangle
  */
 public record MeshData(float[] points, int[] corners) {
+  private static final int BLOCK = 1 << 14;
+  private static final VarHandle NUMBERS =
+      MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.LITTLE_ENDIAN);
 
   public int vertices() {
     return points.length / 3;
@@ -25,23 +29,24 @@ public record MeshData(float[] points, int[] corners) {
   /** 128-bit digest over canonical numbers: −0 is 0 and there is one not-a-number. */
   public String fingerprint() {
     ContentHash hash = new ContentHash();
-    ByteBuffer buffer = ByteBuffer.allocate(1 << 14).order(ByteOrder.LITTLE_ENDIAN);
+    byte[] block = new byte[BLOCK];
+    int at = 0;
     for (float value : points) {
-      put(hash, buffer, value == 0 ? 0 : Float.floatToIntBits(value));
+      at = put(hash, block, at, value == 0 ? 0 : Float.floatToIntBits(value));
     }
     for (int corner : corners) {
-      put(hash, buffer, corner);
+      at = put(hash, block, at, corner);
     }
-    hash.add(buffer.array(), 0, buffer.position());
-    return hash.id().toString();
+    return hash.add(block, 0, at).id().toString();
   }
 
-  private static void put(ContentHash hash, ByteBuffer buffer, int value) {
-    if (!buffer.hasRemaining()) {
-      hash.add(buffer.array());
-      buffer.clear();
+  private static int put(ContentHash hash, byte[] block, int at, int value) {
+    NUMBERS.set(block, at, value);
+    if (at + Integer.BYTES < block.length) {
+      return at + Integer.BYTES;
     }
-    buffer.putInt(value);
+    hash.add(block);
+    return 0;
   }
 
   /** Null without a vertex. */

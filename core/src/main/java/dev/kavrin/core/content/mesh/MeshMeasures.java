@@ -4,6 +4,7 @@ import dev.kavrin.core.content.Box;
 import dev.kavrin.core.content.Measure;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 
 /** The numbers of a mesh in world space. */
 public final class MeshMeasures {
@@ -17,6 +18,9 @@ public final class MeshMeasures {
    */
   public static Map<String, Measure> of(String label, MeshData mesh, String unit, MeshNotes notes) {
     Map<String, Measure> measures = new LinkedHashMap<>();
+    boolean asked = mesh.triangles() > 0 && mesh.triangles() <= Topology.MOST;
+    CompletableFuture<Topology> hanging =
+        asked ? CompletableFuture.supplyAsync(() -> Topology.of(mesh)) : null;
     MeshData.Surface surface = mesh.surface();
     Box box = mesh.box();
     measures.put("vertices", new Measure(mesh.vertices(), ""));
@@ -28,8 +32,8 @@ public final class MeshMeasures {
       measures.put("centre " + "xyz".charAt(k), new Measure(surface.centroid()[k], unit));
     }
     measures.put("spread", new Measure(surface.spread(), unit));
-    if (mesh.triangles() > 0 && mesh.triangles() <= Topology.MOST) {
-      Topology topology = Topology.of(mesh);
+    if (hanging != null) {
+      Topology topology = hanging.join();
       measures.put("holes", new Measure(topology.holes(), ""));
       measures.put("degenerate faces", new Measure(topology.degenerate(), ""));
       measures.put("twisted edges", new Measure(topology.twisted(), ""));

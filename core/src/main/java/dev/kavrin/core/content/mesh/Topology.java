@@ -19,49 +19,67 @@ public record Topology(long degenerate, long open, long holes, long twisted) {
     return open == 0 && twisted == 0;
   }
 
-  /** In time that grows with n log n, n being the edges. */
+  /** In time that grows with the number of triangles. */
   public static Topology of(MeshData mesh) {
     int[] welded = welded(mesh.points());
-    long[] edges = new long[mesh.corners().length];
-    int count = 0;
+    int[] corners = mesh.corners();
+    Edges edges = new Edges(corners.length);
     long degenerate = 0;
-    for (int t = 0; t < mesh.corners().length; t += 3) {
-      int a = welded[mesh.corners()[t]];
-      int b = welded[mesh.corners()[t + 1]];
-      int c = welded[mesh.corners()[t + 2]];
+    for (int t = 0; t < corners.length; t += 3) {
+      int a = welded[corners[t]];
+      int b = welded[corners[t + 1]];
+      int c = welded[corners[t + 2]];
       if (a == b || b == c || a == c) {
         degenerate++;
         continue;
       }
-      edges[count++] = edge(a, b);
-      edges[count++] = edge(b, c);
-      edges[count++] = edge(c, a);
+      edges.add(a, b);
+      edges.add(b, c);
+      edges.add(c, a);
     }
-    Arrays.sort(edges, 0, count);
     Rims rims = new Rims(mesh.vertices());
     long open = 0;
     long twisted = 0;
-    for (int i = 0; i < count; ) {
-      int next = i + 1;
-      while (next < count && edges[next] >>> 1 == edges[i] >>> 1) {
-        next++;
-      }
-      if (next - i == 1) {
+    for (int slot = 0; slot < edges.ways.length; slot++) {
+      int ways = edges.ways[slot];
+      if (ways == Edges.ONE_WAY || ways == Edges.OTHER_WAY) {
         open++;
-        rims.join((int) (edges[i] >>> 32), (int) (edges[i] >>> 1 & 0x7fff_ffffL));
-      } else if (next - i == 2 && (edges[i] & 1) == (edges[i + 1] & 1)) {
+        rims.join((int) (edges.keys[slot] >>> 32), (int) edges.keys[slot]);
+      } else if (ways == 2 * Edges.ONE_WAY || ways == 2 * Edges.OTHER_WAY) {
         twisted++;
       }
-      i = next;
     }
     return new Topology(degenerate, open, rims.count(), twisted);
   }
 
-  /** Both ends, the lower first, and in the lowest bit which way it is gone along. */
-  private static long edge(int from, int to) {
-    long low = Math.min(from, to);
-    long high = Math.max(from, to);
-    return low << 32 | high << 1 | (from < to ? 0 : 1);
+  /** How often each edge is gone along, one way and the other. */
+  private static final class Edges {
+    private static final int ONE_WAY = 1;
+    private static final int OTHER_WAY = 8;
+    private static final int MOST_TOLD = 7;
+
+    private final long[] keys;
+    private final byte[] ways;
+
+    Edges(int most) {
+      int size = Integer.highestOneBit(Math.max(8, most)) * 2;
+      keys = new long[size];
+      ways = new byte[size];
+    }
+
+    void add(int from, int to) {
+      long key = (long) Math.min(from, to) << 32 | Math.max(from, to);
+      long hash = key * 0x9E3779B97F4A7C15L;
+      int slot = (int) (hash >>> 32) & keys.length - 1;
+      while (ways[slot] != 0 && keys[slot] != key) {
+        slot = slot + 1 & keys.length - 1;
+      }
+      keys[slot] = key;
+      int way = from < to ? ONE_WAY : OTHER_WAY;
+      if ((ways[slot] / way & MOST_TOLD) < MOST_TOLD) {
+        ways[slot] += (byte) way;
+      }
+    }
   }
 
   /** For each vertex the first one that stands at the same point. */
