@@ -78,7 +78,7 @@ function Within(props: {
         <Text>
           the same up to {small(comparison.tolerance * scale)} {unit}, what the files tell apart
         </Text>
-        <Quiet onClick={() => props.onChoose(0.1 / scale)}>change</Quiet>
+        <Quiet onClick={() => props.onChoose(0.1 / scale)}>say how much</Quiet>
       </Flex>
     );
   }

@@ -6,9 +6,10 @@ import { moment } from "../shared/words";
 export function Who(props: { document: string; zone: string; now: number }) {
   const who = useWho(props.document);
   if (!who.data) return null;
-  const { owner, openIn, signs } = who.data;
+  const { owner, lastWriter, openIn, signs } = who.data;
   const words = [
     owner ? `owned by ${owner}` : "",
+    lastWriter ? `last written by ${lastWriter}` : "",
     openIn.length > 0 ? `open in ${openIn.join(", ")}` : "",
     ...signs.map(
       (s) =>

@@ -5,6 +5,7 @@ import dev.kavrin.server.platform.ProcessList;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -42,14 +43,17 @@ class WhoController {
 
   /**
    * @param owner of the file, empty if the system does not tell
+   * @param lastWriter who wrote it last, empty if the system does not tell
    * @param openIn processes of this machine that have it open, as far as they can be seen
    */
-  record Who(String owner, List<String> openIn, List<Sign> signs) {}
+  record Who(String owner, String lastWriter, List<String> openIn, List<Sign> signs) {}
 
   @GetMapping("/api/documents/{id}/who")
   Who who(@PathVariable UUID id) throws IOException {
     Document document = projects.document(id);
-    return new Who(owner(document.live()), openIn(document.live()), signs(document.live()));
+    Path live = document.live();
+    String owner = owner(live);
+    return new Who(owner, isAsNew(live) ? owner : "", openIn(live), signs(live));
   }
 
   private static String owner(Path file) {
@@ -57,6 +61,28 @@ class WhoController {
       return Files.getOwner(file, LinkOption.NOFOLLOW_LINKS).getName();
     } catch (IOException | UnsupportedOperationException untold) {
       return "";
+    }
+  }
+
+  /**
+   * True if the file was made by its last save, as programs do that write a new file and give it
+   * the name: then its owner is who saved it. No file system keeps who wrote into a file.
+   */
+  private static boolean isAsNew(Path file) {
+    try {
+      Process stat =
+          new ProcessBuilder("stat", "--format=%W %Y", "--", file.toString())
+              .redirectError(ProcessBuilder.Redirect.DISCARD)
+              .start();
+      String[] told =
+          new String(stat.getInputStream().readAllBytes(), StandardCharsets.US_ASCII)
+              .strip()
+              .split(" ");
+      return told.length == 2
+          && !told[0].equals("0")
+          && Math.abs(Long.parseLong(told[0]) - Long.parseLong(told[1])) <= 2;
+    } catch (IOException | NumberFormatException untold) {
+      return false;
     }
   }
 

@@ -3,6 +3,7 @@ package dev.kavrin.core.content.dxf;
 import com.dynatrace.hash4j.hashing.HashStream128;
 import com.dynatrace.hash4j.hashing.HashValue128;
 import com.dynatrace.hash4j.hashing.Hashing;
+import dev.kavrin.core.content.Decimal;
 import dev.kavrin.core.content.Items;
 import java.util.ArrayList;
 import java.util.Arrays;

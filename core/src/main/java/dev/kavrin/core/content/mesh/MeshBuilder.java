@@ -2,9 +2,14 @@ package dev.kavrin.core.content.mesh;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.content.ContentReader.Reading;
+import dev.kavrin.core.content.Decimal;
+import dev.kavrin.core.content.LineBytes;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -15,8 +20,16 @@ import java.util.Map;
  * bounded; it is then one part.
  */
 final class MeshBuilder {
+  /** Files beyond that size hold more points than can be held, whatever they look like. */
+  static final long MOST_BYTES = 700_000_000;
+
   private static final int MOST_POINTS = 4_000_000;
   private static final int MOST_CORNERS = 18_000_000;
+
+  /** Of so many points, and of some of the rest, it is looked how fine their numbers are. */
+  private static final int SURELY = 10_000;
+
+  private static final int SOME = 64;
   private static final String NAMELESS = "surface";
 
   private final PointTally tally = new PointTally();
@@ -72,6 +85,41 @@ final class MeshBuilder {
     held++;
   }
 
+  /** The first three words from there on; false if one of them is no number. */
+  boolean point(LineBytes line, int from) {
+    double[] at = new double[3];
+    int word = line.word(from);
+    for (int k = 0; k < 3; k++) {
+      int end = line.space(word);
+      at[k] = Decimal.parse(line.bytes(), word, end);
+      if (word == end || Double.isNaN(at[k]) && !isNoNumber(line, word, end)) {
+        return false;
+      }
+      if (tally.points() < SURELY || tally.points() % SOME == 0) {
+        decimals = Math.max(decimals, decimals(line.bytes(), word, end));
+      }
+      word = line.word(end);
+    }
+    point(at[0], at[1], at[2]);
+    return true;
+  }
+
+  private static boolean isNoNumber(LineBytes line, int from, int to) {
+    return line.text(from, to).equalsIgnoreCase("nan");
+  }
+
+  private static int decimals(byte[] number, int from, int to) {
+    for (int i = from; i < to; i++) {
+      if (number[i] == 'e' || number[i] == 'E') {
+        return 9;
+      }
+      if (number[i] == '.') {
+        return Math.max(0, to - i - 1);
+      }
+    }
+    return 0;
+  }
+
   /** False if one of the words is no number. */
   boolean point(String x, String y, String z) {
     try {
@@ -121,7 +169,21 @@ final class MeshBuilder {
     face(new int[] {held - 3, held - 2, held - 1}, 3);
   }
 
-  /** Bytes a file that is too large to be held is told apart by. */
+  /** What a file that is too large to be held is told apart by: all that is read through this. */
+  InputStream hashed(InputStream in) {
+    return new FilterInputStream(in) {
+      @Override
+      public int read(byte[] block, int from, int most) throws IOException {
+        int count = in.read(block, from, most);
+        if (count > 0) {
+          hash.add(block, from, count);
+        }
+        return count;
+      }
+    };
+  }
+
+  /** The same bit by bit. */
   void hash(byte[] bytes, int count) {
     hash.add(bytes, 0, count);
   }
@@ -139,6 +201,9 @@ final class MeshBuilder {
   /** The meshes by part id, each with only the points it uses, in their order. */
   Map<String, MeshData> meshes() {
     Map<String, MeshData> meshes = new LinkedHashMap<>();
+    if (tooMuch) {
+      return meshes;
+    }
     int[] local = new int[held];
     for (Map.Entry<String, Group> entry : groups.entrySet()) {
       Group part = entry.getValue();
