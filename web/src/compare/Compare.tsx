@@ -76,7 +76,7 @@ function Within(props: {
     return (
       <Flex gap="1.5" align="center" px="3" pt="1.5" fontSize="12px" color="muted" minH="34px">
         <Text>
-          the same up to {small(comparison.tolerance * scale)} {unit}, what the files tell apart
+          up to {small(comparison.tolerance * scale)} {unit} apart counts as the same
         </Text>
         <Quiet onClick={() => props.onChoose(0.1 / scale)}>say how much</Quiet>
       </Flex>

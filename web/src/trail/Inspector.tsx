@@ -4,7 +4,7 @@ import { useRecheck } from "../api/finding";
 import { useMark } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
-import { KIND, moment, size } from "../shared/words";
+import { count, KIND, moment, size } from "../shared/words";
 import { stepWords } from "./StateTable";
 
 /** The files that belong together, and what of them is missing. */
@@ -44,6 +44,7 @@ export function Inspector(props: {
   const { state } = props;
   const mark = useMark(props.document);
   const recheck = useRecheck(props.document);
+  const notes = state.findings.filter((f) => f.severity === "NOTE");
   const pinned = state.marks.some((m) => m.mark === "pinned");
   return (
     <Flex
@@ -83,21 +84,26 @@ export function Inspector(props: {
             ▲ {c.charAt(0).toUpperCase() + c.slice(1)}.
           </Text>
         ))}
-        {state.findings.map((f) => (
-          <Text
-            key={f.code}
-            fontSize={f.severity === "NOTE" ? "12px" : "13px"}
-            color={f.severity === "NOTE" ? "muted" : undefined}
-            mt="1"
-          >
-            {f.words}{" "}
-            {f.severity !== "NOTE" && (
+        {state.findings
+          .filter((f) => f.severity !== "NOTE")
+          .map((f) => (
+            <Text key={f.code} fontSize="13px" mt="1">
+              {f.words}{" "}
               <Text as="span" color="muted">
                 {f.remedy}
               </Text>
-            )}
-          </Text>
-        ))}
+            </Text>
+          ))}
+        {notes.length > 0 && (
+          <Box asChild fontSize="12px" color="muted" mt="1">
+            <details>
+              <summary>{count(notes.length, "other thing")} noticed</summary>
+              {notes.map((f) => (
+                <Text key={f.code}>{f.words}</Text>
+              ))}
+            </details>
+          </Box>
+        )}
       </Box>
       <Flex gap="2" wrap="wrap">
         <Main onClick={props.onRestore}>

@@ -53,7 +53,7 @@ public final class Shapes {
           double r = u == 0 || u == 1 ? 0 : radius;
           double x = lerp(length / 2, Math.min(1, Math.max(0, (u * along - 1) / (along - 2))));
           double a = 2 * Math.PI * v;
-          return new double[] {x, r * Math.cos(a), r * Math.sin(a)};
+          return new double[] {-x, r * Math.cos(a), r * Math.sin(a)};
         });
   }
 
@@ -64,7 +64,7 @@ public final class Shapes {
         around,
         (u, v) -> {
           double a = 2 * Math.PI * turns * u;
-          double b = 2 * Math.PI * v;
+          double b = -2 * Math.PI * v;
           double r = radius + wire * Math.cos(b);
           return new double[] {
             r * Math.cos(a), -height / 2 + height * u + wire * Math.sin(b), r * Math.sin(a)
