@@ -95,6 +95,7 @@ public final class Comparer {
       return make(Outcome.SHIFTED, m, known, numbers, change.shift(), moved(change.shift()));
     }
     if (!same || !surface) {
+      numbers.putAll(fieldChange(a, b));
       String words =
           items.known() && !items.same() ? items.words() : words(a, b, change.shift(), same);
       return make(Outcome.CHANGED, m, known, numbers, change.shift(), words);
@@ -114,6 +115,34 @@ public final class Comparer {
     return a.kind().equals("layer") || a.kind().equals("block")
         ? ItemChange.of(inA.items().of(a.id()), inB.items().of(b.id()), tolerance)
         : ItemChange.UNKNOWN;
+  }
+
+  /** How far the numbers of a field went apart, value by value, if both have as many. */
+  private Map<String, Pair> fieldChange(Part a, Part b) throws IOException {
+    if (!a.kind().equals("field") || a.measure("count") != b.measure("count")) {
+      return Map.of();
+    }
+    double[] from = inA.fields().of(a.id());
+    double[] to = inB.fields().of(b.id());
+    if (from.length == 0 || from.length != to.length) {
+      return Map.of();
+    }
+    double apart = 0;
+    double all = 0;
+    double largest = 0;
+    for (int i = 0; i < from.length; i++) {
+      double d = to[i] - from[i];
+      apart += d * d;
+      all += from[i] * from[i];
+      largest = Math.max(largest, Math.abs(d));
+    }
+    Measure mean = b.measures().get("mean");
+    String unit = mean == null ? "" : mean.unit();
+    Map<String, Pair> numbers = new LinkedHashMap<>();
+    numbers.put("relative L2", new Pair(null, Math.sqrt(apart / all), ""));
+    numbers.put("largest difference", new Pair(null, largest, unit));
+    numbers.values().removeIf(p -> !Double.isFinite(p.b()));
+    return numbers;
   }
 
   private static boolean isShownAlike(Part a, Part b) {

@@ -2,6 +2,8 @@ package dev.kavrin.core.compare;
 
 import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.FieldReader;
+import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.ItemReader;
 import dev.kavrin.core.content.Items;
 import dev.kavrin.core.content.mesh.ShapeReader;
@@ -48,6 +50,10 @@ public final class Insides implements Closeable {
       items = reader instanceof ItemReader r ? r.items(in) : Items.NONE;
     }
     return items;
+  }
+
+  Fields fields() {
+    return reader instanceof FieldReader r ? r.fields(in) : Fields.NONE;
   }
 
   @Override

@@ -8,4 +8,9 @@ import java.util.Optional;
 public interface FieldReader extends ContentReader {
   /** Of the largest field that has two dimensions, at most a million numbers of it. */
   Optional<Slice> slice(SeekableByteChannel in) throws IOException;
+
+  /**
+   * @param in read from as long as fields are asked for
+   */
+  Fields fields(SeekableByteChannel in);
 }

@@ -2,24 +2,27 @@ package dev.kavrin.core.content.field;
 
 import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
-import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.FieldReader;
+import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
-import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.Slice;
+import jakarta.annotation.Nullable;
 import java.io.BufferedInputStream;
+import java.io.DataInputStream;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.channels.SeekableByteChannel;
 import java.util.Locale;
-import java.util.Map;
+import java.util.Optional;
 
 /**
  * VTK in its legacy form, text or binary: every block of numbers its keywords count must be there.
  * Source: "The VTK User's Guide", chapter 19, "Simple Legacy Formats".
  */
-public final class VtkReader implements ContentReader {
+public final class VtkReader implements FieldReader {
   private static final int LONGEST_LINE = 1 << 14;
 
   @Override
@@ -29,12 +32,35 @@ public final class VtkReader implements ContentReader {
 
   @Override
   public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+    return walked(in, null);
+  }
+
+  @Override
+  public Fields fields(SeekableByteChannel in) {
+    return part -> {
+      FieldSums held = new FieldSums(true);
+      walked(in, new Wanted(part, held));
+      return held.held();
+    };
+  }
+
+  @Override
+  public Optional<Slice> slice(SeekableByteChannel in) {
+    return Optional.empty();
+  }
+
+  /** A field whose numbers are to be held. */
+  private record Wanted(String field, FieldSums sums) {}
+
+  private static Reading walked(SeekableByteChannel in, @Nullable Wanted wanted)
+      throws IOException {
     Readings readings = new Readings("vtk");
     if (in.size() == 0) {
       return readings.empty();
     }
     try {
-      return new Walk(new BufferedInputStream(Bytes.from(in, 0), 1 << 16), readings).through();
+      return new Walk(new BufferedInputStream(Bytes.from(in, 0), 1 << 16), readings, wanted)
+          .through();
     } catch (EOFException cut) {
       return readings.cutShort(in.size(), "It ends before all that it counts.");
     } catch (IllegalArgumentException broken) {
@@ -44,16 +70,18 @@ public final class VtkReader implements ContentReader {
 
   /** One pass from keyword to keyword. */
   private static final class Walk {
-    private final InputStream in;
+    private final DataInputStream in;
     private final Readings readings;
+    private final Wanted wanted;
     private boolean binary;
     private long tuples;
     private long odd;
     private boolean ended;
 
-    Walk(InputStream in, Readings readings) {
-      this.in = in;
+    Walk(InputStream in, Readings readings, @Nullable Wanted wanted) {
+      this.in = new DataInputStream(in);
       this.readings = readings;
+      this.wanted = wanted;
     }
 
     Reading through() throws IOException {
@@ -84,12 +112,12 @@ public final class VtkReader implements ContentReader {
         case "DATASET" -> {
           return true;
         }
-        case "POINTS" -> numbers(words, 3 * number(words, 1), type(words, 2));
+        case "POINTS" -> numbers(words, 3 * number(words, 1), type(words, 2), new FieldSums(false));
         case "X_COORDINATES", "Y_COORDINATES", "Z_COORDINATES" ->
-            numbers(words, number(words, 1), type(words, 2));
+            numbers(words, number(words, 1), type(words, 2), new FieldSums(false));
         case "CELLS", "POLYGONS", "LINES", "VERTICES", "TRIANGLE_STRIPS" ->
-            numbers(words, number(words, 2), "int");
-        case "CELL_TYPES" -> numbers(words, number(words, 1), "int");
+            numbers(words, number(words, 2), "int", new FieldSums(false));
+        case "CELL_TYPES" -> numbers(words, number(words, 1), "int", new FieldSums(false));
         case "POINT_DATA", "CELL_DATA" -> tuples = number(words, 1);
         case "SCALARS" -> {
           long each = words.length > 3 ? number(words, 3) : 1;
@@ -104,7 +132,7 @@ public final class VtkReader implements ContentReader {
             if (array.length < 4) {
               throw new EOFException();
             }
-            numbers(array, number(array, 1) * number(array, 2), array[3]);
+            field(array[0], array, number(array, 1) * number(array, 2), array[3]);
           }
         }
         case "DIMENSIONS",
@@ -124,15 +152,21 @@ public final class VtkReader implements ContentReader {
     }
 
     private void field(String[] words, long each) throws IOException {
-      numbers(words, tuples * each, type(words, 2));
-      readings.part(
-          Part.of(
-              words[1],
-              null,
-              words[1],
-              "field",
-              Map.of("values", new Measure(tuples * each, "")),
-              null));
+      field(words.length > 1 ? words[1] : words[0], words, tuples * each, type(words, 2));
+    }
+
+    private void field(String name, String[] words, long count, String type) throws IOException {
+      boolean asked = wanted != null && wanted.field().equals(name);
+      FieldSums sums = asked ? wanted.sums() : new FieldSums(false);
+      numbers(words, count, type, sums);
+      if (sums.runsAway()) {
+        readings.found(
+            Finding.doubtful(
+                "runaway",
+                -1,
+                "The field " + name + " reaches " + sums.largest() + ": the run diverged."));
+      }
+      readings.part(Part.of(name, null, name, "field", sums.measures(count, ""), sums.exact()));
     }
 
     private static long number(String[] words, int at) {
@@ -146,26 +180,32 @@ public final class VtkReader implements ContentReader {
       return words.length > at ? words[at] : "float";
     }
 
-    private void numbers(String[] what, long count, String type) throws IOException {
+    private void numbers(String[] what, long count, String type, FieldSums sums)
+        throws IOException {
       if (count < 0) {
         throw new IllegalArgumentException(what[0] + " of " + count);
       }
-      if (binary) {
-        in.skipNBytes(count * width(type));
-        return;
-      }
       for (long i = 0; i < count; i++) {
-        double value = Double.parseDouble(word().replaceFirst("(?i)^([+-]?)nan$", "NaN"));
-        odd += Double.isFinite(value) ? 0 : 1;
+        sums.number(
+            binary
+                ? value(type)
+                : Double.parseDouble(word().replaceFirst("(?i)^([+-]?)nan$", "NaN")));
       }
+      odd += sums.notNumbers();
     }
 
-    private static int width(String type) {
+    /** Binary numbers have their highest byte first. */
+    private double value(String type) throws IOException {
       return switch (type.toLowerCase(Locale.ROOT)) {
-        case "char", "unsigned_char" -> 1;
-        case "short", "unsigned_short" -> 2;
-        case "int", "unsigned_int", "float" -> 4;
-        case "long", "unsigned_long", "double", "vtkidtype" -> 8;
+        case "char" -> in.readByte();
+        case "unsigned_char" -> in.readUnsignedByte();
+        case "short" -> in.readShort();
+        case "unsigned_short" -> in.readUnsignedShort();
+        case "int" -> in.readInt();
+        case "unsigned_int" -> Integer.toUnsignedLong(in.readInt());
+        case "float" -> in.readFloat();
+        case "double" -> in.readDouble();
+        case "long", "unsigned_long", "vtkidtype" -> in.readLong();
         default -> throw new IllegalArgumentException("unknown type " + type);
       };
     }

@@ -2,11 +2,13 @@ package dev.kavrin.core.content.hdf5;
 
 import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.FieldReader;
+import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.Unclosed;
+import dev.kavrin.core.content.field.FieldSums;
 import io.jhdf.HdfFile;
 import io.jhdf.api.Attribute;
 import io.jhdf.api.Dataset;
@@ -70,10 +72,24 @@ public final class Hdf5Reader implements FieldReader {
       return Optional.empty();
     }
     try (HdfFile file = new HdfFile(new Unclosed(in), NAMELESS)) {
-      return largest(file, 0).map(FieldSummary::plane);
+      return largest(file, 0).map(Hdf5Field::plane);
     } catch (RuntimeException | StackOverflowError broken) {
       return Optional.empty();
     }
+  }
+
+  @Override
+  public Fields fields(SeekableByteChannel in) {
+    return part -> {
+      if (Superblock.find(in).isEmpty()) {
+        return new double[0];
+      }
+      try (HdfFile file = new HdfFile(new Unclosed(in), NAMELESS)) {
+        return Hdf5Field.of(file.getDatasetByPath(part), new FieldSums(true)).sums().held();
+      } catch (RuntimeException | StackOverflowError broken) {
+        return new double[0];
+      }
+    };
   }
 
   /** The number field with two dimensions and most numbers, within bounds. */
@@ -133,9 +149,9 @@ public final class Hdf5Reader implements FieldReader {
     }
 
     private void field(Dataset dataset, String id, String parent) {
-      FieldSummary summary = FieldSummary.of(dataset);
-      parts.add(
-          Part.of(id, parent, dataset.getName(), "field", summary.measures(), summary.exact()));
+      Hdf5Field field = Hdf5Field.of(dataset, new FieldSums(false));
+      FieldSums summary = field.sums();
+      parts.add(Part.of(id, parent, dataset.getName(), "field", field.measures(), summary.exact()));
       if (summary.runsAway()) {
         findings.add(
             Finding.doubtful(

@@ -13,17 +13,17 @@ import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 
 /** Goes through XML event by event. A document type is not read: it could lead out of the file. */
-final class XmlWalk {
+public final class XmlWalk {
   private XmlWalk() {}
 
   /** Told of each event. */
-  interface Visitor {
+  public interface Visitor {
     void event(int event, XMLStreamReader at) throws XMLStreamException;
   }
 
   /** What is wrong, as a finished reading; empty if it is well formed to its end. */
-  static Optional<Reading> through(SeekableByteChannel in, Readings readings, Visitor visitor)
-      throws IOException {
+  public static Optional<Reading> through(
+      SeekableByteChannel in, Readings readings, Visitor visitor) throws IOException {
     if (in.size() == 0) {
       return Optional.of(readings.empty());
     }

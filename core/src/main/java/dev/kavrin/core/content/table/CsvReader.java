@@ -1,28 +1,30 @@
 package dev.kavrin.core.content.table;
 
-import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
-import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.Decimal;
+import dev.kavrin.core.content.FieldReader;
+import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
-import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.Slice;
+import dev.kavrin.core.content.field.FieldSums;
+import jakarta.annotation.Nullable;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
 
 /**
  * Comma- or tab-separated values with a head line: its parts are the columns. Carries neither
  * length nor checksum, so nothing damaged can be told but zero bytes. Source: RFC 4180.
  */
-public final class CsvReader implements ContentReader {
+public final class CsvReader implements FieldReader {
   private static final int MOST_COLUMNS = 2_000;
 
   @Override
@@ -33,53 +35,63 @@ public final class CsvReader implements ContentReader {
   /** One column while lines go by. */
   private static final class Column {
     private final String name;
-    private final ContentHash hash = new ContentHash();
-    private long numbers;
+    private final FieldSums sums;
     private long odd;
-    private double min = Double.POSITIVE_INFINITY;
-    private double max = Double.NEGATIVE_INFINITY;
-    private double sum;
 
-    Column(String name) {
+    Column(String name, boolean held) {
       this.name = name;
+      this.sums = new FieldSums(held);
     }
 
     void take(String cell) {
-      hash.add((cell + "\n").getBytes(StandardCharsets.UTF_8));
-      double value = number(cell);
-      if (Double.isFinite(value)) {
-        numbers++;
-        min = Math.min(min, value);
-        max = Math.max(max, value);
-        sum += value;
-      } else if (cell.matches("(?i)[+-]?(nan|inf|infinity)")) {
-        odd++;
-      }
-    }
-
-    private static double number(String cell) {
       boolean starts = !cell.isEmpty() && "+-.0123456789".indexOf(cell.charAt(0)) >= 0;
-      try {
-        return starts ? Double.parseDouble(cell) : Double.NaN;
-      } catch (NumberFormatException text) {
-        return Double.NaN;
+      double value = starts ? Decimal.parse(cell) : Double.NaN;
+      if (Double.isFinite(value)) {
+        sums.number(value);
+      } else {
+        sums.words(cell + "\n");
+        odd += cell.matches("(?i)[+-]?(nan|inf|infinity)") ? 1 : 0;
       }
     }
 
     Part part(String id, long rows) {
-      Map<String, Measure> measures = new LinkedHashMap<>();
-      measures.put("count", new Measure(rows, ""));
-      if (numbers > 0) {
-        measures.put("min", new Measure(min, ""));
-        measures.put("max", new Measure(max, ""));
-        measures.put("mean", new Measure(sum / numbers, ""));
-      }
-      return Part.of(id, null, name, "field", measures, hash.id().digest());
+      return Part.of(id, null, name, "field", sums.measures(rows, ""), sums.exact());
     }
   }
 
   @Override
+  public Fields fields(SeekableByteChannel in) {
+    return part -> {
+      List<Column> columns = new ArrayList<>();
+      read(in, part, columns);
+      for (int i = 0; i < columns.size(); i++) {
+        if (id(columns, i).equals(part)) {
+          return columns.get(i).sums.held();
+        }
+      }
+      return new double[0];
+    };
+  }
+
+  @Override
+  public Optional<Slice> slice(SeekableByteChannel in) {
+    return Optional.empty();
+  }
+
+  /** Columns of one name are told apart by their places. */
+  private static String id(List<Column> columns, int at) {
+    String name = columns.get(at).name;
+    boolean alone = columns.stream().filter(c -> c.name.equals(name)).count() == 1;
+    return alone ? name : name + " #" + (at + 1);
+  }
+
+  @Override
   public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+    return read(in, null, new ArrayList<>());
+  }
+
+  private static Reading read(SeekableByteChannel in, @Nullable String wanted, List<Column> columns)
+      throws IOException {
     Readings readings = new Readings("table");
     if (in.size() == 0) {
       return readings.empty();
@@ -88,8 +100,10 @@ public final class CsvReader implements ContentReader {
         new BufferedReader(new InputStreamReader(Bytes.from(in, 0), StandardCharsets.UTF_8));
     String head = lines.readLine();
     char between = head.indexOf('\t') >= 0 ? '\t' : head.indexOf(';') >= 0 ? ';' : ',';
-    List<Column> columns = new ArrayList<>();
-    cells(head, between).stream().limit(MOST_COLUMNS).map(Column::new).forEach(columns::add);
+    cells(head, between).stream()
+        .limit(MOST_COLUMNS)
+        .map(name -> new Column(name, wanted != null && wanted.startsWith(name)))
+        .forEach(columns::add);
     long rows = 0;
     for (String line = lines.readLine(); line != null; line = lines.readLine()) {
       if (line.indexOf('\0') >= 0) {
@@ -107,8 +121,7 @@ public final class CsvReader implements ContentReader {
     long odd = 0;
     for (int i = 0; i < columns.size(); i++) {
       Column column = columns.get(i);
-      boolean named = columns.stream().filter(c -> c.name.equals(column.name)).count() == 1;
-      readings.part(column.part(named ? column.name : column.name + " #" + (i + 1), rows));
+      readings.part(column.part(id(columns, i), rows));
       odd += column.odd;
     }
     if (odd > 0) {
