@@ -223,18 +223,23 @@ public final class Publisher {
    *
    * @param held its name meanwhile, free, on the same device
    * @return false, and the file is back under its name, if it is not what the copy holds
+   * @throws IOException it could not be compared; the file is back under its name
    */
   public boolean clear(Path file, Path held, Path copy) throws IOException {
     disk.makeFolders(held.getParent());
     disk.rename(file, held);
     disk.flushFolder(held.getParent());
-    boolean same = !disk.mayBeWritten(held) && SameBytes.in(disk, held, copy);
-    if (same) {
-      disk.unlink(held);
-    } else {
-      move(held, file);
+    boolean same = false;
+    try {
+      same = !disk.mayBeWritten(held) && SameBytes.in(disk, held, copy);
+    } finally {
+      if (!same) {
+        move(held, file);
+      }
     }
-    disk.flushFolder(file.getParent());
+    if (same) {
+      purge(held);
+    }
     return same;
   }
 

@@ -11,7 +11,7 @@ import java.util.Map;
 /** Adds up the numbers of a field while they go by, in whatever width they were written. */
 public final class FieldSums {
   /** Common practice, no source: beyond that no quantity in SI units makes sense. */
-  private static final double UNREAL = 1e30;
+  private static final double BEYOND_ALL = 1e30;
 
   private static final int MOST_HELD = 4_000_000;
 
@@ -74,7 +74,7 @@ public final class FieldSums {
 
   /** True if it reaches what nothing real does. */
   public boolean runsAway() {
-    return largest() > UNREAL;
+    return largest() > BEYOND_ALL;
   }
 
   public String exact() {
