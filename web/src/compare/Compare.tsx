@@ -2,6 +2,7 @@ import { Flex, Grid, NativeSelect, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { ComparisonView, StateView } from "../api/schema";
 import { useComparison, useDropped } from "../api/comparing";
+import { useStates, useStateView } from "../api/states";
 import { useDesk, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
 import { RestoreDialog } from "../restore/RestoreDialog";
@@ -113,19 +114,26 @@ export function Compare() {
   const [tolerance, setTolerance] = useState<number>();
   const [over, setOver] = useState(false);
   const [restoring, setRestoring] = useState(false);
-  const states = trail.data?.states ?? [];
+  const all = useStates(document, trail.data);
+  const states = all.list;
   const b = markers.b || desk.data?.recommended || states[0]?.id || "";
   const a = markers.a || desk.data?.against || states[1]?.id || "";
-  const chosen = states.find((s) => s.id === b);
+  const chosen = useStateView(document, b, all);
+  const from = useStateView(document, a, all);
+  const here = [
+    ...new Map([from, chosen, ...states].flatMap((s) => (s ? [[s.id, s] as const] : []))).values(),
+  ].sort((x, y) => y.workTo.localeCompare(x.workTo));
   const settled = useSettled(tolerance);
   const comparison = useComparison(document, a, b, settled);
   const dropped = useDropped(document);
   const shown = dropped.data?.view ?? comparison.data;
-  const known = states.find((s) => s.id === dropped.data?.known);
+  const known = useStateView(document, dropped.data?.known ?? "", all);
   const zone = session.data?.zone ?? "UTC";
   const step = (by: number) => {
-    const next = states[states.findIndex((s) => s.id === b) + by];
+    const to = states.findIndex((s) => s?.id === b) + by;
+    const next = states[to];
     if (next) markers.set({ b: next.id });
+    all.want(to + 20 * by);
   };
   useKeys({
     "[": () => step(1),
@@ -147,7 +155,6 @@ export function Compare() {
     state
       ? `${moment(state.workTo, zone, now)}, ${size(state.size)}, ${VERDICT[state.verdict]}`
       : "";
-  const from = states.find((s) => s.id === a);
   if (paper && shown) {
     return (
       <Paper
@@ -226,7 +233,7 @@ export function Compare() {
       >
         <Picker
           letter="A"
-          states={states}
+          states={here}
           value={a}
           zone={zone}
           now={now}
@@ -237,7 +244,7 @@ export function Compare() {
         </Side>
         <Picker
           letter="B"
-          states={states}
+          states={here}
           value={b}
           zone={zone}
           now={now}

@@ -1,5 +1,6 @@
 import { Box, Table, Text, VisuallyHidden } from "@chakra-ui/react";
-import { useEffect, useRef } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type Ref, useEffect, useRef } from "react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
 import { age, change, count, KIND, moment, size, sizeChange } from "../shared/words";
@@ -46,7 +47,6 @@ const COLUMNS = [
   ["Kept because", "auto"],
 ] as const;
 
-/** The wake's twin: every state with its numbers, newest work first. */
 /** An hour, or two between which it was. */
 function whenDone(s: StateView, zone: string, now: number): string {
   const apart = new Date(s.workTo).getTime() - new Date(s.workFrom).getTime();
@@ -54,8 +54,7 @@ function whenDone(s: StateView, zone: string, now: number): string {
   return apart > 60_000 && !s.step ? `${moment(s.workFrom, zone, now)}–${to.slice(-5)}` : to;
 }
 
-export function StateTable(props: {
-  states: StateView[];
+interface Marked {
   a: string;
   b: string;
   chosen: string;
@@ -63,15 +62,134 @@ export function StateTable(props: {
   now: number;
   zone: string;
   onChoose: (state: string) => void;
+}
+
+/** One state; a blank line where it is still to come. */
+function StateRow({
+  ref,
+  ...props
+}: Marked & {
+  index: number;
+  ref: Ref<HTMLTableRowElement>;
+  state: StateView | undefined;
 }) {
-  const chosenRow = useRef<HTMLTableRowElement>(null);
-  useEffect(() => {
-    chosenRow.current?.scrollIntoView({ block: "nearest" });
-  }, [props.chosen]);
+  const s = props.state;
+  if (!s) {
+    return (
+      <Table.Row ref={ref} data-index={props.index} h="32px">
+        <Table.Cell colSpan={COLUMNS.length + 1} color="muted">
+          …
+        </Table.Cell>
+      </Table.Row>
+    );
+  }
+  const letter = s.id === props.b ? "B" : s.id === props.a ? "A" : "";
+  const chosen = s.id === props.chosen;
   return (
-    <Box overflow="auto" h="100%" tabIndex={0} role="region" aria-label="States of this document">
+    <Table.Row
+      ref={ref}
+      data-index={props.index}
+      aria-rowindex={props.index + 2}
+      bg={letter === "B" ? "slateWash" : letter === "A" ? "clayWash" : "transparent"}
+      onClick={() => props.onChoose(s.id)}
+      cursor="pointer"
+      aria-selected={chosen}
+      boxShadow={chosen ? "inset 3px 0 0 var(--chakra-colors-ink)" : undefined}
+    >
+      <Table.Cell fontWeight="700" color={letter === "A" ? "clay" : "slate"}>
+        {letter}
+      </Table.Cell>
+      <Table.Cell fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
+        <Box
+          as="button"
+          onClick={() => props.onChoose(s.id)}
+          title={new Date(s.workTo).toLocaleString("en-GB", { timeZone: props.zone })}
+        >
+          {whenDone(s, props.zone, props.now)}
+        </Box>
+      </Table.Cell>
+      <Table.Cell whiteSpace="nowrap" color={s.orderKnown ? "ink" : "caution"}>
+        {s.orderKnown ? whenWords(s.workTo, props.crash, props.now) : "order unknown"}
+      </Table.Cell>
+      <Table.Cell color="muted">{foundAs(s)}</Table.Cell>
+      <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
+        {s.parts ?? "·"}
+        {s.partsTotal !== undefined && s.partsTotal !== s.parts ? ` of ${s.partsTotal}` : ""}{" "}
+        <Text as="span" color="muted">
+          {s.partsChange ? change(s.partsChange) : ""}
+        </Text>
+      </Table.Cell>
+      <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
+        {size(s.size)}{" "}
+        <Text as="span" color="muted">
+          {s.sizeChange === undefined || Math.abs(s.sizeChange) < s.size / 50
+            ? ""
+            : sizeChange(s.sizeChange).replace(/ .?B$/, "")}
+        </Text>
+      </Table.Cell>
+      <Table.Cell>
+        {s.step && s.step.lacks.length > 0 ? (
+          <Text as="span" color="caution" title={s.step.lacks.join("; ")}>
+            incomplete
+          </Text>
+        ) : (
+          <Health verdict={s.verdict} reason={s.findings[0]?.words} />
+        )}
+      </Table.Cell>
+      <Table.Cell whiteSpace="nowrap">
+        {s.step
+          ? `${s.step.members.filter((m) => m.held).length} of ${s.step.members.length} files`
+          : count(s.copies.length, "place")}
+      </Table.Cell>
+      <Table.Cell color="muted">
+        {[...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)), s.keptBecause]
+          .filter(Boolean)
+          .join(", ")}
+      </Table.Cell>
+    </Table.Row>
+  );
+}
+
+/** The wake's twin: every state with its numbers, newest work first. */
+export function StateTable(
+  props: Marked & {
+    states: (StateView | undefined)[];
+    onMissing: (index: number) => void;
+  },
+) {
+  const scroller = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- used here only, handed to no one
+  const virtual = useVirtualizer({
+    count: props.states.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 32,
+    overscan: 60,
+  });
+  const { states, chosen, onMissing } = props;
+  const at = states.findIndex((s) => s?.id === chosen);
+  useEffect(() => {
+    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the virtual list is the same object
+  }, [chosen, at]);
+  const rows = virtual.getVirtualItems();
+  const above = rows[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (rows.at(-1)?.end ?? 0);
+  const missing = rows.find((row) => states[row.index] === undefined)?.index;
+  useEffect(() => {
+    if (missing !== undefined) onMissing(missing);
+  }, [missing, onMissing]);
+  return (
+    <Box
+      ref={scroller}
+      overflow="auto"
+      h="100%"
+      tabIndex={0}
+      role="region"
+      aria-label="States of this document"
+    >
       <Table.Root
         size="sm"
+        aria-rowcount={states.length + 1}
         stickyHeader
         tableLayout="fixed"
         fontSize="13px"
@@ -96,77 +214,17 @@ export function StateTable(props: {
           </Table.Row>
         </Table.Header>
         <Table.Body>
-          {props.states.map((s) => {
-            const letter = s.id === props.b ? "B" : s.id === props.a ? "A" : "";
-            const chosen = s.id === props.chosen;
-            return (
-              <Table.Row
-                key={s.id}
-                ref={chosen ? chosenRow : undefined}
-                bg={letter === "B" ? "slateWash" : letter === "A" ? "clayWash" : "transparent"}
-                onClick={() => props.onChoose(s.id)}
-                cursor="pointer"
-                aria-selected={chosen}
-                boxShadow={chosen ? "inset 3px 0 0 var(--chakra-colors-ink)" : undefined}
-              >
-                <Table.Cell fontWeight="700" color={letter === "A" ? "clay" : "slate"}>
-                  {letter}
-                </Table.Cell>
-                <Table.Cell fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
-                  <Box
-                    as="button"
-                    onClick={() => props.onChoose(s.id)}
-                    title={new Date(s.workTo).toLocaleString("en-GB", { timeZone: props.zone })}
-                  >
-                    {whenDone(s, props.zone, props.now)}
-                  </Box>
-                </Table.Cell>
-                <Table.Cell whiteSpace="nowrap" color={s.orderKnown ? "ink" : "caution"}>
-                  {s.orderKnown ? whenWords(s.workTo, props.crash, props.now) : "order unknown"}
-                </Table.Cell>
-                <Table.Cell color="muted">{foundAs(s)}</Table.Cell>
-                <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
-                  {s.parts ?? "·"}
-                  {s.partsTotal !== undefined && s.partsTotal !== s.parts
-                    ? ` of ${s.partsTotal}`
-                    : ""}{" "}
-                  <Text as="span" color="muted">
-                    {s.partsChange ? change(s.partsChange) : ""}
-                  </Text>
-                </Table.Cell>
-                <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
-                  {size(s.size)}{" "}
-                  <Text as="span" color="muted">
-                    {s.sizeChange === undefined || Math.abs(s.sizeChange) < s.size / 50
-                      ? ""
-                      : sizeChange(s.sizeChange).replace(/ .?B$/, "")}
-                  </Text>
-                </Table.Cell>
-                <Table.Cell>
-                  {s.step && s.step.lacks.length > 0 ? (
-                    <Text as="span" color="caution" title={s.step.lacks.join("; ")}>
-                      incomplete
-                    </Text>
-                  ) : (
-                    <Health verdict={s.verdict} reason={s.findings[0]?.words} />
-                  )}
-                </Table.Cell>
-                <Table.Cell whiteSpace="nowrap">
-                  {s.step
-                    ? `${s.step.members.filter((m) => m.held).length} of ${s.step.members.length} files`
-                    : count(s.copies.length, "place")}
-                </Table.Cell>
-                <Table.Cell color="muted">
-                  {[
-                    ...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)),
-                    s.keptBecause,
-                  ]
-                    .filter(Boolean)
-                    .join(", ")}
-                </Table.Cell>
-              </Table.Row>
-            );
-          })}
+          {above > 0 && <Table.Row aria-hidden h={`${above}px`} />}
+          {rows.map((row) => (
+            <StateRow
+              key={row.key}
+              index={row.index}
+              ref={virtual.measureElement}
+              state={props.states[row.index]}
+              {...props}
+            />
+          ))}
+          {below > 0 && <Table.Row aria-hidden h={`${below}px`} />}
         </Table.Body>
       </Table.Root>
     </Box>

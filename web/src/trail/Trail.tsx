@@ -1,6 +1,7 @@
 import { Box, Flex, Grid, Input, Text } from "@chakra-ui/react";
 import { useMemo, useRef, useState } from "react";
 import type { DeskView, TrailView } from "../api/schema";
+import { useStates, useStateView } from "../api/states";
 import { useDesk, useIncidents, useMark, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
 import { RestoreDialog } from "../restore/RestoreDialog";
@@ -88,33 +89,42 @@ export function Trail() {
   const mark = useMark(document);
 
   const zone = session.data?.zone ?? "UTC";
-  const all = useMemo(() => trail.data?.states ?? [], [trail.data]);
+  const states = useStates(document, trail.data);
+  const all = states.list;
   const shown = useMemo(
     () =>
       find === ""
         ? all
-        : all.filter((s) =>
-            matches(
-              find,
-              [
-                moment(s.workTo, zone, now),
-                s.verdict,
-                s.keptBecause,
-                ...s.copies.map((c) => `${KIND[c.kind] ?? ""} ${c.path} ${c.note ?? ""}`),
-                ...s.marks.map((m) => m.mark),
-              ].join(" "),
-            ),
+        : all.filter(
+            (s) =>
+              s !== undefined &&
+              matches(
+                find,
+                [
+                  moment(s.workTo, zone, now),
+                  s.verdict,
+                  s.keptBecause,
+                  ...s.copies.map((c) => `${KIND[c.kind] ?? ""} ${c.path} ${c.note ?? ""}`),
+                  ...s.marks.map((m) => m.mark),
+                ].join(" "),
+              ),
           ),
     [all, find, zone, now],
   );
   const b = markers.b || (desk.data?.recommended ?? "");
   const a = markers.a || (desk.data?.against ?? "");
   const chosen = markers.s || b || all[0]?.id || "";
-  const state = all.find((s) => s.id === chosen) ?? all[0];
-  const choose = (s: string) => markers.set({ s });
+  const state = useStateView(document, chosen, states) ?? all[0];
+  const choose = (s: string) => {
+    const gathered = trail.data?.older.find((g) => g.state === s);
+    if (gathered) states.want(gathered.index);
+    markers.set({ s });
+  };
   const step = (by: number) => {
-    const next = shown[shown.findIndex((s) => s.id === chosen) + by];
+    const to = shown.findIndex((s) => s?.id === chosen) + by;
+    const next = shown[to];
     if (next) choose(next.id);
+    if (find === "") states.want(to + 20 * by);
   };
   useKeys({
     n: () => setCopying(true),
@@ -143,11 +153,7 @@ export function Trail() {
   if (!trail.data) return <Failure error={trail.error} />;
   const main = trialOf(inHand.document.name, inHand.project.documents);
 
-  const places = new Set(
-    all.flatMap((s) => s.copies.map((c) => c.path.slice(0, c.path.lastIndexOf("/")))),
-  );
-  const copies = [...new Map(all.flatMap((s) => s.copies.map((c) => [c.id, c.size]))).values()];
-  const oldest = all.at(-1);
+  const { count: there } = trail.data;
   const crash = desk.data?.incident?.open ? new Date(desk.data.crash).getTime() : undefined;
   return (
     <Flex direction="column" h="100%">
@@ -156,13 +162,13 @@ export function Trail() {
         under={<PathText path={trail.data.path} />}
       >
         <Figure
-          value={count(all.length, "state")}
-          label={`${count(copies.length, "copy").replace("copys", "copies")}, ${size(copies.reduce((x, y) => x + y, 0))}`}
+          value={count(there.states, "state")}
+          label={`${count(there.copies, "copy").replace("copys", "copies")}, ${size(there.bytes)}`}
         />
-        {oldest && (
-          <Figure value={age(now - new Date(oldest.workTo).getTime())} label="oldest state held" />
+        {there.oldest && (
+          <Figure value={age(now - new Date(there.oldest).getTime())} label="oldest state held" />
         )}
-        <Figure value={count(places.size, "folder")} label="hold copies of it" />
+        <Figure value={count(there.folders, "folder")} label="hold copies of it" />
         <CopyNow
           document={document}
           modified={trail.data.live?.modified}
@@ -210,10 +216,14 @@ export function Trail() {
               placeholder="Find in the states  /"
               aria-label="Find in the states"
               value={find}
-              onChange={(e) => setFind(e.target.value)}
+              onChange={(e) => {
+                setFind(e.target.value);
+                if (e.target.value !== "") states.wantAll();
+              }}
             />
             <Text fontSize="12px" color="muted">
-              {find === "" ? "newest work first" : `${shown.length} of ${all.length}`}
+              {find === "" ? "newest work first" : `${shown.length} of ${states.here}`}
+              {find !== "" && states.here < all.length && ", reading on"}
             </Text>
             <Who document={document} zone={zone} now={now} />
             <BinList document={document} bin={trail.data.bin} zone={zone} now={now} />
@@ -228,6 +238,7 @@ export function Trail() {
               now={now}
               zone={zone}
               onChoose={choose}
+              onMissing={states.want}
             />
           </Box>
         </Flex>

@@ -192,6 +192,7 @@ function Legend({ wake }: { wake: WakeLayout }) {
           not safe anywhere else
         </Flex>
       )}
+      {wake.staves.some((s) => s.copies > 1) && <Text as="span">┴ several close together</Text>}
       {wake.unwatched.length > 0 && <Text as="span">▧ nobody watched</Text>}
       <Text as="span" ml="auto">
         full height = {size(wake.largest)}
@@ -278,7 +279,7 @@ export function Wake(props: {
             <canvas
               ref={canvas}
               role="img"
-              aria-label={`Wake of ${trail.name}: ${wake.staves.length} copies in ${wake.lanes.length} lanes. The table below lists the same.`}
+              aria-label={`Wake of ${trail.name}: ${wake.copies} copies in ${wake.lanes.length} lanes. The table below lists the same.`}
               style={{
                 width: `${wake.scale.width + 2}px`,
                 height: `${height}px`,

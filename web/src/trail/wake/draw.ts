@@ -87,6 +87,7 @@ function drawStave(ctx: CanvasRenderingContext2D, s: Stave, p: Palette, chosen: 
     ctx.fillRect(x - 1, y, STAVE, h / 2 - gap / 2);
     ctx.fillRect(x + 1, y + h / 2 + gap / 2, STAVE, h / 2 - gap / 2);
   }
+  if (s.copies > 1) ctx.fillRect(x - 2, y + h - 2, STAVE + 4, 2);
   if (chosen) ctx.strokeRect(x - 3.5, y - 3.5, STAVE + 7, h + 4);
 }
 

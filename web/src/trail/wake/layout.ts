@@ -12,6 +12,8 @@ export interface Stave {
   height: number;
   shape: Shape;
   ours: boolean;
+  /** How many neighbours it stands for. */
+  copies: number;
 }
 
 export interface Lane {
@@ -33,6 +35,8 @@ export interface WakeLayout {
   torn: { x: number; time: number }[];
   exposure: Span | undefined;
   unwatched: Span[];
+  /** Copies that are drawn, those gathered in one counted. */
+  copies: number;
   largest: number;
 }
 
@@ -63,6 +67,7 @@ interface Mark {
   verdict: string;
   kind: string;
   path: string;
+  copies?: number;
 }
 
 /** The set-up of a step stands on the wake once, with the set-up's own state. */
@@ -80,6 +85,18 @@ function marks(trail: TrailView): Mark[] {
       path: copy.path,
     })),
   );
+  for (const gathered of trail.older) {
+    found.push({
+      key: `older-${gathered.kind}-${gathered.index}`,
+      state: gathered.state,
+      time: time(gathered.at),
+      size: gathered.size,
+      verdict: gathered.verdict,
+      kind: gathered.kind,
+      path: gathered.folder,
+      copies: gathered.copies,
+    });
+  }
   const liveNow = new Set(found.filter((m) => m.kind === "LIVE").map((m) => m.time));
   const verdicts = new Map(trail.states.map((s) => [s.id, s.verdict]));
   for (const seen of trail.activity) {
@@ -169,6 +186,7 @@ export function layout(
             lane,
             x: scale.x(m.time),
             height: Math.max(0.08, m.size / largest),
+            copies: m.copies ?? 1,
             shape: SHAPES[m.verdict] ?? "outlined",
             ours: used[lane]?.ours ?? false,
           },
@@ -194,6 +212,7 @@ export function layout(
         ? undefined
         : { x0: scale.x(newest), x1: width },
     unwatched: unwatched(trail, scale, now),
+    copies: all.reduce((sum, m) => sum + (m.copies ?? 1), 0),
     largest,
   };
 }

@@ -16,6 +16,8 @@ function trail(
     projectName: "Carriage",
     name: "carriage-02.glb",
     path: "/srv/carriage-02.glb",
+    count: { states: states.length, copies: states.length, bytes: 0, folders: 1 },
+    older: [],
     states: states.map((s, i) => ({
       id: `s${i}`,
       content: `c${i}`,

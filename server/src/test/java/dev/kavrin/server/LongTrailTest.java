@@ -41,6 +41,20 @@ class LongTrailTest {
     return app.client().get("/api/documents/" + app.document() + "/trail").json();
   }
 
+  /** All states, page by page as the screen asks for them. */
+  private List<JsonNode> states() throws Exception {
+    List<JsonNode> states = new ArrayList<>();
+    int before = -1;
+    for (int page = 0; states.size() > before; page++) {
+      before = states.size();
+      app.client()
+          .get("/api/documents/" + app.document() + "/states?page=" + page)
+          .json()
+          .forEach(states::add);
+    }
+    return states;
+  }
+
   @Test
   void allStatesAreShownInOrder() throws Exception {
     app.write(app.live(), model("Frame"));
@@ -63,18 +77,43 @@ class LongTrailTest {
     fill();
     app.start();
     await()
-        .atMost(Duration.ofMinutes(5))
+        .atMost(Duration.ofMinutes(8))
         .pollInterval(Duration.ofSeconds(1))
-        .untilAsserted(() -> assertThat(trail().path("states").size()).isEqualTo(STATES + 1));
+        .untilAsserted(
+            () ->
+                assertThat(states())
+                    .hasSize(STATES + 1)
+                    .allMatch(s -> s.path("parts").asInt() == 1));
+    List<JsonNode> states = states();
     Instant before = Instant.now();
-    for (JsonNode state : trail().path("states")) {
+    for (JsonNode state : states) {
       Instant work = Instant.parse(state.path("workTo").asString());
       assertThat(work).isBeforeOrEqualTo(before);
       before = work;
     }
+    everythingIsAccountedFor(states);
     tell("the trail", "/api/documents/" + app.document() + "/trail");
     tell("the desk", "/api/documents/" + app.document() + "/desk");
     tell("the overview", "/api/overview");
+  }
+
+  /** What the trail shows in full and what it gathers come to all copies, each once. */
+  private void everythingIsAccountedFor(List<JsonNode> states) throws Exception {
+    JsonNode trail = trail();
+    int first = trail.path("states").size();
+    assertThat(trail.path("states").valueStream().map(s -> s.path("id")))
+        .containsExactlyElementsOf(
+            states.subList(0, first).stream().map(s -> s.path("id")).toList());
+    assertThat(trail.at("/count/states").asInt()).isEqualTo(states.size());
+    assertThat(trail.path("older").valueStream().mapToInt(g -> g.path("copies").asInt()).sum())
+        .isEqualTo(
+            states.subList(first, states.size()).stream()
+                .mapToInt(s -> s.path("copies").size())
+                .sum());
+    for (JsonNode gathered : trail.path("older")) {
+      assertThat(states.get(gathered.path("index").asInt()).path("id"))
+          .isEqualTo(gathered.path("state"));
+    }
   }
 
   /** The journal goes on as if a copy had been made every ten minutes, long ago. */
@@ -91,9 +130,11 @@ class LongTrailTest {
     Path folder = Path.of(first.path()).getParent();
     for (int n = 1; n <= STATES; n++) {
       Instant work = first.workTo().minusSeconds(600L * n);
-      ContentId content = ContentHash.of("state " + n);
+      byte[] bytes = model("Frame " + n);
+      ContentId content = ContentHash.of(bytes);
       String name =
           CaptureName.of("carriage-02.glb", n + 1, work.atOffset(ZoneOffset.UTC)).written();
+      Files.write(app.keep().resolve(folder).resolve(name), bytes);
       CaptureRecord capture =
           new CaptureRecord(
               first.document(),
@@ -116,13 +157,16 @@ class LongTrailTest {
               List.of());
       lines
           .append(
-              Journal.MAPPER
-                  .writerFor(JournalEntry.class)
-                  .writeValueAsString(
-                      new JournalEntry.Captured(Instant.now(), UUID.randomUUID(), capture)))
-          .append('\n');
+              line(
+                  new JournalEntry.Written(
+                      Instant.now(), first.document(), work, content.length(), content)))
+          .append(line(new JournalEntry.Captured(Instant.now(), UUID.randomUUID(), capture)));
     }
     Files.writeString(journal, lines, StandardOpenOption.APPEND);
+  }
+
+  private static String line(JournalEntry entry) {
+    return Journal.MAPPER.writerFor(JournalEntry.class).writeValueAsString(entry) + "\n";
   }
 
   private void tell(String what, String path) throws Exception {

@@ -32,6 +32,7 @@ public final class History {
   private final Map<String, Binned> binned = new LinkedHashMap<>();
   private final Map<String, Instant> lastRead = new HashMap<>();
   private Instant lastAt = Instant.EPOCH;
+  private long size;
   private final Map<UUID, Intent> open = new LinkedHashMap<>();
   private final Map<String, Map<String, JournalEntry.Marked>> marks = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.ProjectSet> projects = new LinkedHashMap<>();
@@ -61,6 +62,7 @@ public final class History {
   }
 
   public synchronized void add(JournalEntry entry) {
+    size++;
     lastAt = entry.at();
     if (entry instanceof Intent e) {
       open.put(e.op(), e);
@@ -134,6 +136,11 @@ public final class History {
     if (!set.project().plan().equals(last)) {
       all.add(set);
     }
+  }
+
+  /** Entries taken in so far. */
+  public synchronized long size() {
+    return size;
   }
 
   /** When the last entry was made. */
@@ -309,6 +316,12 @@ public final class History {
       }
     }
     return leaning;
+  }
+
+  /** What the states of a document leaned on when they were copied, by state. */
+  public synchronized Map<String, List<JournalEntry.Leaned>> leansOn(UUID document) {
+    return links.getOrDefault(document, Map.of()).entrySet().stream()
+        .collect(Collectors.toMap(Map.Entry::getKey, e -> e.getValue().links()));
   }
 
   /** What a state leaned on when it was copied; empty if it leaned on nothing. */

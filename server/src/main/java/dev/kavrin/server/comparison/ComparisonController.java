@@ -7,9 +7,9 @@ import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.core.health.Readers;
 import dev.kavrin.server.platform.ProblemException;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailService.Side;
-import dev.kavrin.server.trail.TrailService.Sides;
+import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.trail.StateFiles.Side;
+import dev.kavrin.server.trail.StateFiles.Sides;
 import jakarta.annotation.Nullable;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.DecimalMin;
@@ -31,12 +31,12 @@ import org.springframework.web.bind.annotation.RestController;
 /** Compares two states, or a state and a file from anywhere. */
 @RestController
 class ComparisonController {
-  private final TrailService trail;
+  private final StateFiles files;
   private final Comparisons comparisons;
   private final DroppedFiles dropped;
 
-  ComparisonController(TrailService trail, Comparisons comparisons, DroppedFiles dropped) {
-    this.trail = trail;
+  ComparisonController(StateFiles files, Comparisons comparisons, DroppedFiles dropped) {
+    this.files = files;
     this.comparisons = comparisons;
     this.dropped = dropped;
   }
@@ -82,7 +82,7 @@ class ComparisonController {
       @RequestParam String a,
       @RequestParam String b,
       @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
-    List<Sides> sides = trail.sides(id, a, b);
+    List<Sides> sides = files.sides(id, a, b);
     return comparisons
         .of(sides, tolerance)
         .map(c -> new ComparisonAnswer(false, view(a, b, sides, c)))
@@ -97,7 +97,7 @@ class ComparisonController {
       @RequestParam String b,
       @RequestParam ComparisonExport as,
       @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
-    List<Sides> sides = trail.sides(id, a, b);
+    List<Sides> sides = files.sides(id, a, b);
     Comparison comparison =
         comparisons
             .of(sides, tolerance)
@@ -127,7 +127,7 @@ class ComparisonController {
       @RequestParam String name,
       HttpServletRequest request)
       throws IOException {
-    Side ours = trail.side(id, a);
+    Side ours = files.side(id, a);
     return dropped.with(
         request.getInputStream(),
         name,
@@ -135,7 +135,7 @@ class ComparisonController {
           Comparison comparison = comparisons.read(ours, theirs, null);
           return new DroppedView(
               theirs.name(),
-              trail.stateOf(id, theirs.content()).orElse(null),
+              files.stateOf(id, theirs.content()).orElse(null),
               view(a, "", List.of(new Sides(null, ours, theirs)), comparison));
         });
   }

@@ -3,7 +3,7 @@ package dev.kavrin.server.comparison;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.PartChange;
-import dev.kavrin.server.trail.TrailService.Side;
+import dev.kavrin.server.trail.StateFiles.Side;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.Map;

@@ -8,7 +8,7 @@ import dev.kavrin.core.health.Readers;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
-import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.StateFiles;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
@@ -20,15 +20,15 @@ import org.springframework.stereotype.Component;
 class Previews {
   private static final int MOST_TRIANGLES = 200_000;
 
-  private final TrailService trail;
+  private final StateFiles files;
   private final ReaderProcess reader;
   private final Disk disk;
   private final Publisher publisher;
   private final Path folder;
 
   Previews(
-      TrailService trail, ReaderProcess reader, Disk disk, Publisher publisher, Settings settings) {
-    this.trail = trail;
+      StateFiles files, ReaderProcess reader, Disk disk, Publisher publisher, Settings settings) {
+    this.files = files;
     this.reader = reader;
     this.disk = disk;
     this.publisher = publisher;
@@ -63,10 +63,10 @@ class Previews {
       return Files.readAllBytes(cached);
     }
     Path file =
-        trail
+        files
             .fileOf(content)
             .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
-    return draw(content, file, trail.nameOf(content, file), look);
+    return draw(content, file, files.nameOf(content, file), look);
   }
 
   /** Draws a content that will not be there any more when its picture is asked for. */

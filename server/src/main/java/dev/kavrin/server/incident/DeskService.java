@@ -16,8 +16,10 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -76,16 +78,16 @@ public class DeskService {
 
   /** Seconds of work the best copy lacks; empty without an incident or a whole copy. */
   @Transactional(readOnly = true)
-  public Optional<Long> lostSeconds(TrailView trail) {
-    DeskView view = desk(trail);
+  public Optional<Long> lostSeconds(UUID document) {
+    DeskView view = desk(document);
     return view.incident() == null ? Optional.empty() : Optional.ofNullable(view.lostSeconds());
   }
 
   DeskView desk(UUID document) {
-    return desk(trail.trail(document));
+    return desk(trail.whole(document));
   }
 
-  private DeskView desk(TrailView view) {
+  private DeskView desk(TrailService.Whole view) {
     Incident incident =
         incidents.of(view.project()).stream()
             .filter(i -> i.documents().contains(view.document()))
@@ -158,7 +160,7 @@ public class DeskService {
   }
 
   /** The newest whole state that came from a save, other than the recommended one. */
-  private static String against(TrailView view, String recommended) {
+  private static String against(TrailService.Whole view, String recommended) {
     return view.states().stream()
         .filter(s -> !s.id().equals(recommended))
         .filter(s -> Verdict.valueOf(s.verdict()).trustworthy())
@@ -178,12 +180,14 @@ public class DeskService {
     return state.copies().stream().anyMatch(c -> c.kind().equals(kind.name()));
   }
 
-  private static List<CandidateView> views(List<Candidates.Ranked> ranked, TrailView view) {
+  private static List<CandidateView> views(
+      List<Candidates.Ranked> ranked, TrailService.Whole view) {
+    Map<String, StateView> states =
+        view.states().stream().collect(Collectors.toMap(StateView::id, s -> s));
     List<CandidateView> views = new ArrayList<>();
     for (Candidates.Ranked r : ranked) {
       Candidate c = r.candidate();
-      StateView state =
-          view.states().stream().filter(s -> s.id().equals(c.state())).findFirst().orElseThrow();
+      StateView state = states.get(c.state());
       views.add(
           new CandidateView(
               views.size() + 1,

@@ -12,7 +12,6 @@ import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.Summaries;
-import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
@@ -38,7 +37,6 @@ class OverviewController {
   private static final Duration DAY_AHEAD = Duration.ofDays(1);
 
   private final ProjectService projects;
-  private final TrailService trails;
   private final Summaries summaries;
   private final IncidentService incidents;
   private final DeskService desks;
@@ -50,7 +48,6 @@ class OverviewController {
 
   OverviewController(
       ProjectService projects,
-      TrailService trails,
       Summaries summaries,
       IncidentService incidents,
       DeskService desks,
@@ -60,7 +57,6 @@ class OverviewController {
       JournalFollower follower,
       InstantSource clock) {
     this.projects = projects;
-    this.trails = trails;
     this.summaries = summaries;
     this.incidents = incidents;
     this.desks = desks;
@@ -182,7 +178,7 @@ class OverviewController {
         summary.copies(),
         summary.bytes(),
         incident,
-        incident == null ? null : desks.lostSeconds(trails.trail(d.id())).orElse(null));
+        incident == null ? null : desks.lostSeconds(d.id()).orElse(null));
   }
 
   private List<Drift> drifts(UUID project) {

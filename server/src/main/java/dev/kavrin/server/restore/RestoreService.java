@@ -12,6 +12,7 @@ import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.StateFiles;
 import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView;
 import jakarta.annotation.Nullable;
@@ -36,6 +37,7 @@ public class RestoreService {
 
   private final ProjectService projects;
   private final TrailService trail;
+  private final StateFiles files;
   private final JournalFollower follower;
   private final ReceiptRow.Repository receipts;
   private final Map<UUID, ReentrantLock> locks = new ConcurrentHashMap<>();
@@ -43,10 +45,12 @@ public class RestoreService {
   RestoreService(
       ProjectService projects,
       TrailService trail,
+      StateFiles files,
       JournalFollower follower,
       ReceiptRow.Repository receipts) {
     this.projects = projects;
     this.trail = trail;
+    this.files = files;
     this.follower = follower;
     this.receipts = receipts;
   }
@@ -221,7 +225,7 @@ public class RestoreService {
     String name = String.format(java.util.Locale.ROOT, "from-step-%04d", view.step().step());
     return kept.restorer()
         .layout(
-            trail.pieces(id, state),
+            files.pieces(id, state),
             document.live().getParent(),
             Path.of(kept.project().folder()),
             name);

@@ -16,8 +16,8 @@ import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.StateFiles;
 import dev.kavrin.server.trail.StrayService;
-import dev.kavrin.server.trail.TrailService;
 import jakarta.annotation.Nullable;
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
@@ -58,7 +58,7 @@ class SearchService {
 
   private final ProjectService projects;
   private final PlaceService places;
-  private final TrailService trail;
+  private final StateFiles stateFiles;
   private final StrayService strays;
   private final Engine engine;
   private final SearchRow.Repository rows;
@@ -77,7 +77,7 @@ class SearchService {
   SearchService(
       ProjectService projects,
       PlaceService places,
-      TrailService trail,
+      StateFiles stateFiles,
       StrayService strays,
       Engine engine,
       SearchRow.Repository rows,
@@ -85,7 +85,7 @@ class SearchService {
       InstantSource clock) {
     this.projects = projects;
     this.places = places;
-    this.trail = trail;
+    this.stateFiles = stateFiles;
     this.strays = strays;
     this.engine = engine;
     this.rows = rows;
@@ -273,7 +273,7 @@ class SearchService {
 
   private Ties.Subject subject(ProjectService.Project project, Document document)
       throws IOException {
-    TrailService.KnownBy known = trail.knownBy(document.id(), KNOWN_STATES);
+    StateFiles.KnownBy known = stateFiles.knownBy(document.id(), KNOWN_STATES);
     List<Sketch> sketches = new ArrayList<>();
     for (Path file : known.files()) {
       sketches.add(sketch(file));

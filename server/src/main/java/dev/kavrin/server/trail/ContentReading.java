@@ -11,6 +11,7 @@ import dev.kavrin.server.platform.ReaderProcess;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -26,7 +27,10 @@ import org.springframework.transaction.TransactionException;
 @Component
 class ContentReading {
   private static final Logger LOG = LoggerFactory.getLogger(ContentReading.class);
-  private static final int BATCH = 8;
+  private static final int BATCH = 200;
+
+  /** After so long a stretch of small files the disk is left to others for a moment. */
+  private static final Duration STRETCH = Duration.ofMillis(1500);
 
   private final TrailRows.Contents contents;
   private final TrailRows.Copies copies;
@@ -55,12 +59,13 @@ class ContentReading {
 
   @Scheduled(fixedDelay = 700, initialDelay = 1000)
   void readSome() {
-    if (engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent())) {
-      return;
-    }
+    long until = System.nanoTime() + STRETCH.toNanos();
     try {
       List<ContentRow> unread = contents.unread(Limit.of(BATCH));
       for (ContentRow row : unread) {
+        if (standsBack() || System.nanoTime() > until) {
+          break;
+        }
         recorder.read(row, report(row));
       }
       if (!unread.isEmpty()) {
@@ -69,6 +74,10 @@ class ContentReading {
     } catch (DataAccessException | TransactionException away) {
       LOG.debug("Reading waits for the records: {}", away.getMessage());
     }
+  }
+
+  private boolean standsBack() {
+    return engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent());
   }
 
   /** Kavrin's own copies first: nobody writes into those. */

@@ -1,5 +1,7 @@
 package dev.kavrin.server.trail;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Moments;
@@ -20,21 +22,33 @@ import tools.jackson.core.type.TypeReference;
 /** States with what stands of them, for many documents in a handful of queries. */
 @Component
 class HeldStates {
+  private static final int STATES_AT_HAND = 40_000;
+
   private final TrailRows.States states;
   private final TrailRows.StateEntries entries;
   private final TrailRows.Copies copies;
   private final ReadContents read;
+  private final Revisions revisions;
+  private final Cache<Long, Known> known =
+      Caffeine.newBuilder()
+          .maximumWeight(STATES_AT_HAND)
+          .weigher((Long document, Known k) -> k.states().size() + 1)
+          .build();
 
   HeldStates(
       TrailRows.States states,
       TrailRows.StateEntries entries,
       TrailRows.Copies copies,
-      ReadContents read) {
+      ReadContents read,
+      Revisions revisions) {
     this.states = states;
     this.entries = entries;
     this.copies = copies;
     this.read = read;
+    this.revisions = revisions;
   }
+
+  private record Known(String revision, List<Held> states) {}
 
   /**
    * One file of a state.
@@ -125,8 +139,31 @@ class HeldStates {
     }
   }
 
-  /** By document key, oldest work first. */
+  /** By document key, oldest work first; what did not change since the last look is at hand. */
   Map<Long, List<Held>> of(Collection<Long> documents) {
+    Map<Long, String> now = revisions.of(documents);
+    Map<Long, List<Held>> found = new HashMap<>();
+    List<Long> changed = new ArrayList<>();
+    for (Map.Entry<Long, String> document : now.entrySet()) {
+      Known before = known.getIfPresent(document.getKey());
+      if (before != null && before.revision().equals(document.getValue())) {
+        found.put(document.getKey(), before.states());
+      } else {
+        changed.add(document.getKey());
+      }
+    }
+    for (Map.Entry<Long, List<Held>> read : read(changed).entrySet()) {
+      List<Held> states = List.copyOf(read.getValue());
+      known.put(read.getKey(), new Known(now.get(read.getKey()), states));
+      found.put(read.getKey(), states);
+    }
+    return found;
+  }
+
+  private Map<Long, List<Held>> read(Collection<Long> documents) {
+    if (documents.isEmpty()) {
+      return Map.of();
+    }
     List<CopyRow> all = copies.findByDocumentIdInAndGoneIsNull(documents);
     Map<Long, List<CopyRow>> byState = all.stream().collect(Collectors.groupingBy(c -> c.stateId));
     List<StateRow> rows = latest(states.findByDocumentIdIn(documents));

@@ -1,10 +1,11 @@
 package dev.kavrin.server.trail;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import dev.kavrin.core.plan.Exposure;
 import dev.kavrin.core.plan.Growth;
 import dev.kavrin.core.store.RunStatus;
 import dev.kavrin.core.store.Watch;
-import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.place.Place;
@@ -16,7 +17,6 @@ import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -29,10 +29,14 @@ import org.springframework.transaction.annotation.Transactional;
 /** How documents stand, many at once, without putting their trails together. */
 @Service
 public class Summaries {
+  private static final int DOCUMENTS_AT_HAND = 1_000;
+
   private final Engine engine;
   private final HeldStates states;
   private final TrailRows.Copies copies;
   private final InstantSource clock;
+  private final Cache<Long, Totals> totals =
+      Caffeine.newBuilder().maximumSize(DOCUMENTS_AT_HAND).build();
 
   Summaries(Engine engine, HeldStates states, TrailRows.Copies copies, InstantSource clock) {
     this.engine = engine;
@@ -80,7 +84,7 @@ public class Summaries {
       all.put(
           document.id(),
           summary(
-              held.getOrDefault(document.key(), List.of()),
+              totals(document, held.getOrDefault(document.key(), List.of())),
               watched.get(document.id()),
               runs,
               accepted));
@@ -98,47 +102,35 @@ public class Summaries {
         : Optional.empty();
   }
 
-  private Summary summary(List<Held> held, Watch.Status status, boolean runs, long accepted) {
-    List<CopyRow> ours = held.stream().flatMap(h -> h.ours().stream()).distinct().toList();
+  private Totals totals(Document document, List<Held> held) {
+    Totals before = totals.getIfPresent(document.key());
+    if (before != null && before.states() == held) {
+      return before;
+    }
+    Totals now = Totals.of(held);
+    totals.put(document.key(), now);
+    return now;
+  }
+
+  private Summary summary(Totals held, Watch.Status status, boolean runs, long accepted) {
     return new Summary(
         exposure(held, status, runs, accepted),
         live(status),
-        ours.stream()
-            .map(c -> Moments.ofNanos(c.modified))
-            .max(Comparator.naturalOrder())
-            .orElse(null),
-        held.size(),
-        ours.size(),
-        bytes(held));
-  }
-
-  /** Room Kavrin's own copies take, each once. */
-  private static long bytes(List<Held> held) {
-    Map<Long, Long> byCopy = new HashMap<>();
-    held.forEach(state -> state.ours().forEach(c -> byCopy.put(c.id, c.size)));
-    return byCopy.values().stream().mapToLong(Long::longValue).sum();
+        held.newestCopy(),
+        held.states().size(),
+        held.copies(),
+        held.bytes());
   }
 
   private TrailView.Exposure exposure(
-      List<Held> held, Watch.Status status, boolean runs, long accepted) {
+      Totals held, Watch.Status status, boolean runs, long accepted) {
     Instant now = clock.instant();
-    List<Held> whole = held.stream().filter(Held::isTrustworthy).toList();
-    boolean liveIsHeld = held.stream().filter(Held::isLive).anyMatch(Held::isOurs);
     RunStatus run = status == null ? null : status.run();
     Exposure e =
         run == null
-            ? Exposure.now(
-                now,
-                newest(whole),
-                newest(whole.stream().filter(Held::isElsewhere).toList()),
-                liveIsHeld,
-                runs)
+            ? Exposure.now(now, held.newestWhole(), held.newestElsewhere(), held.liveIsHeld(), runs)
             : Exposure.now(
-                now,
-                run.written(),
-                newest(whole.stream().filter(Held::isStep).toList()),
-                liveIsHeld && run.isHeld(),
-                runs);
+                now, run.written(), held.newestStep(), held.liveIsHeld() && run.isHeld(), runs);
     return new TrailView.Exposure(
         now,
         e.programDies() == null ? null : now.minus(e.programDies()),
@@ -146,10 +138,6 @@ public class Summaries {
         e.quiet(),
         runs,
         accepted);
-  }
-
-  private static Instant newest(List<Held> held) {
-    return held.stream().map(Held::work).max(Comparator.naturalOrder()).orElse(null);
   }
 
   @Nullable

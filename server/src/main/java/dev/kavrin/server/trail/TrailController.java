@@ -2,17 +2,21 @@ package dev.kavrin.server.trail;
 
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.security.Principal;
+import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -50,6 +54,19 @@ class TrailController {
   @GetMapping("/api/documents/{id}/trail")
   TrailView trail(@PathVariable UUID id) {
     return trail.trail(id);
+  }
+
+  /** States in full, newest work first, a page of them; page 0 is what the trail begins with. */
+  @GetMapping("/api/documents/{id}/states")
+  List<TrailView.StateView> states(
+      @PathVariable UUID id, @RequestParam @Min(0) @Max(1_000_000) int page) {
+    return trail.page(id, page);
+  }
+
+  /** One state in full. */
+  @GetMapping("/api/documents/{id}/states/{state}")
+  TrailView.StateView state(@PathVariable UUID id, @PathVariable String state) {
+    return trail.state(id, state);
   }
 
   /** Looks at the document's places now. */

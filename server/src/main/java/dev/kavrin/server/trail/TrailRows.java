@@ -73,10 +73,17 @@ final class TrailRows {
     long bytesSince(long place, java.time.Instant since);
   }
 
+  /** A write of a live file. */
+  record Write(long modified, long size) {}
+
   interface Activities extends JpaRepository<ActivityRow, Long> {
     boolean existsByDocumentIdAndModifiedAndSize(Long documentId, long modified, long size);
 
-    List<ActivityRow> findByDocumentIdOrderByModified(Long documentId);
+    /** Those since a time, oldest first. */
+    @Query(
+        "select new dev.kavrin.server.trail.TrailRows$Write(a.modified, a.size) from ActivityRow a"
+            + " where a.documentId = :document and a.modified >= :from order by a.modified")
+    List<Write> writes(long document, long from);
 
     List<ActivityRow> findByDocumentIdInOrderByModified(Collection<Long> documentIds);
   }

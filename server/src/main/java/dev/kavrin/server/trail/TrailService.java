@@ -1,12 +1,8 @@
 package dev.kavrin.server.trail;
 
-import dev.kavrin.core.keep.KeepDecision;
-import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.store.Chain;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.Evidence;
-import dev.kavrin.core.trail.SetRule.Role;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.capture.JournalFollower;
@@ -19,12 +15,10 @@ import dev.kavrin.server.trail.HeldStates.Held;
 import dev.kavrin.server.trail.HeldStates.Member;
 import dev.kavrin.server.trail.TrailView.CopyView;
 import dev.kavrin.server.trail.TrailView.StateView;
-import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -37,13 +31,10 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.core.type.TypeReference;
 
 /** Puts a document's trail together. */
 @Service
 public class TrailService {
-  private static final List<String> ROLES = List.of("RESULT", "RESTART", "SETUP");
-
   private final ProjectService projects;
   private final PlaceService places;
   private final Engine engine;
@@ -55,7 +46,7 @@ public class TrailService {
   private final Summaries summaries;
   private final TrailRows.Copies copies;
   private final TrailRows.Activities activities;
-  private final TrailRows.Marks marks;
+  private final StateViews stateViews;
   private final TrailRows.Watchings watchings;
   private final InstantSource clock;
 
@@ -71,7 +62,7 @@ public class TrailService {
       Summaries summaries,
       TrailRows.Copies copies,
       TrailRows.Activities activities,
-      TrailRows.Marks marks,
+      StateViews stateViews,
       TrailRows.Watchings watchings,
       InstantSource clock) {
     this.projects = projects;
@@ -85,7 +76,7 @@ public class TrailService {
     this.summaries = summaries;
     this.copies = copies;
     this.activities = activities;
-    this.marks = marks;
+    this.stateViews = stateViews;
     this.watchings = watchings;
     this.clock = clock;
   }
@@ -96,16 +87,31 @@ public class TrailService {
     finder.look(projects.document(document));
   }
 
+  /**
+   * Everything known of a document, all states of it.
+   *
+   * @param states newest work first
+   */
+  public record Whole(
+      UUID document, UUID project, List<StateView> states, List<TrailView.Place> lookedAt) {}
+
+  @Transactional(readOnly = true)
+  public Whole whole(UUID id) {
+    Document document = projects.document(id);
+    return new Whole(id, document.project(), views(document), lookedAt(id));
+  }
+
+  /** What is shown first: the newest states in full, what is older as the wake draws it. */
   @Transactional(readOnly = true)
   public TrailView trail(UUID id) {
     Document document = projects.document(id);
     ProjectService.Project project = projects.byId(document.project());
     Optional<Kept> kept = engine.project(document.project());
-    Map<Long, Path> roots =
-        places.all().stream().collect(Collectors.toMap(p -> p.key(), p -> p.path()));
+    Map<Long, Path> roots = roots();
     Map<Long, List<Held>> held = states.of(List.of(document.key()));
-    List<StateView> views =
-        stateViews(document, held.getOrDefault(document.key(), List.of()), kept, roots);
+    List<Held> all = held.getOrDefault(document.key(), List.of());
+    List<StateView> views = stateViews.of(document, all, kept, roots);
+    List<StateView> shown = page(views, 0);
     Summaries.Summary summary = summaries.of(project, List.of(document), held).get(id);
     return new TrailView(
         id,
@@ -113,16 +119,45 @@ public class TrailService {
         project.name(),
         document.path(),
         document.live().toString(),
-        views,
-        activity(document, views),
+        TrailView.Count.of(views),
+        shown,
+        shown.size() < views.size() ? Gathered.of(views, shown.size()) : List.of(),
+        activity(document, shown, shown.size() < views.size()),
         watched(project.recovery(), roots),
         bin(document, roots),
-        finder.lookedAt(id).stream()
-            .map(l -> new TrailView.Place(l.folder(), l.files(), l.reachable()))
-            .toList(),
+        lookedAt(id),
         summary.exposure(),
         summary.live(),
         chain(document, kept));
+  }
+
+  /** States in full, newest work first, a page of them. */
+  @Transactional(readOnly = true)
+  public List<StateView> page(UUID id, int number) {
+    return page(views(projects.document(id)), number);
+  }
+
+  private static List<StateView> page(List<StateView> views, int number) {
+    int from = Math.min(views.size(), Math.multiplyExact(number, TrailView.PAGE));
+    return views.subList(from, Math.min(views.size(), from + TrailView.PAGE));
+  }
+
+  private List<StateView> views(Document document) {
+    return stateViews.of(
+        document,
+        states.of(List.of(document.key())).getOrDefault(document.key(), List.of()),
+        engine.project(document.project()),
+        roots());
+  }
+
+  private Map<Long, Path> roots() {
+    return places.all().stream().collect(Collectors.toMap(p -> p.key(), p -> p.path()));
+  }
+
+  private List<TrailView.Place> lookedAt(UUID id) {
+    return finder.lookedAt(id).stream()
+        .map(l -> new TrailView.Place(l.folder(), l.files(), l.reachable()))
+        .toList();
   }
 
   private static List<TrailView.Link> chain(Document document, Optional<Kept> kept) {
@@ -135,159 +170,23 @@ public class TrailService {
         .toList();
   }
 
-  private List<StateView> stateViews(
-      Document document, List<Held> held, Optional<Kept> kept, Map<Long, Path> roots) {
-    Map<String, List<TrailView.Mark>> marked = new HashMap<>();
-    marks
-        .findByDocumentId(document.key())
-        .forEach(
-            m ->
-                marked
-                    .computeIfAbsent(m.manifestDigest, k -> new ArrayList<>())
-                    .add(new TrailView.Mark(m.mark, m.who, m.note, m.made)));
-    Map<String, String> reasons =
-        kept.map(k -> k.keeper().decide(k.project(), document.id()))
-            .map(KeepDecision::kept)
-            .orElse(Map.of());
-    List<StateView> views = new ArrayList<>();
-    StateView plain = null;
-    StateView step = null;
-    for (Held state : held) {
-      StateView view =
-          view(
-              state,
-              roots,
-              marked.getOrDefault(state.row().manifestDigest, List.of()),
-              reasons,
-              leaned(document, state, kept),
-              state.isStep() ? step : plain);
-      views.add(0, view);
-      step = state.isStep() ? view : step;
-      plain = state.isStep() ? plain : view;
-    }
-    return views;
-  }
-
-  private static StateView view(
-      Held state,
-      Map<Long, Path> roots,
-      List<TrailView.Mark> marked,
-      Map<String, String> reasons,
-      List<TrailView.Leaned> leaned,
-      @Nullable StateView before) {
-    ReadContents.Facts content = state.shown().content();
-    Long parts = content.parts();
-    return new StateView(
-        state.row().manifestDigest,
-        content.id(),
-        Moments.ofNanos(state.row().workLo),
-        state.work(),
-        state.bytes(),
-        before == null ? null : state.bytes() - before.size(),
-        state.verdict().name(),
-        state.standing().stream().flatMap(m -> m.content().findings().stream()).toList(),
-        parts,
-        content.partsTotal(),
-        parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
-        content.labels(),
-        leaned,
-        state.members().stream()
-            .flatMap(m -> m.copies().stream().map(c -> view(c, m.role(), roots)))
-            .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.kind())))
-            .toList(),
-        marked,
-        kept(state, reasons),
-        state.isStep() ? step(state) : null,
-        state.row().toldBy == null ? null : Evidence.Kind.valueOf(state.row().toldBy).words(),
-        state.row().contradictions == null
-            ? List.of()
-            : StateRecorder.MAPPER.readValue(
-                state.row().contradictions, new TypeReference<List<String>>() {}),
-        state.row().orderKnown);
-  }
-
-  private static List<TrailView.Leaned> leaned(Document document, Held state, Optional<Kept> kept) {
-    List<JournalEntry.Leaned> seen =
-        kept.map(k -> k.recovery().history().leansOn(document.id(), state.row().manifestDigest))
-            .orElse(List.of());
-    return seen.isEmpty()
-        ? state.shown().content().links().stream()
-            .map(uri -> new TrailView.Leaned(uri, null))
-            .toList()
-        : seen.stream().map(l -> new TrailView.Leaned(l.path(), l.content() != null)).toList();
-  }
-
-  private static TrailView.Step step(Held state) {
-    List<String> lacks = new ArrayList<>(state.lacks());
-    state.members().stream()
-        .filter(m -> !m.stands())
-        .forEach(m -> lacks.add("its " + words(m) + " is no longer kept"));
-    return new TrailView.Step(
-        state.row().run,
-        state.row().step,
-        lacks,
-        state.row().settled,
-        state.members().stream()
-            .map(
-                m ->
-                    new TrailView.StepFile(
-                        m.role(),
-                        m.path(),
-                        m.content().length(),
-                        m.content().verdict(),
-                        m.stands()))
-            .toList());
-  }
-
-  private static String words(Member member) {
-    return Role.valueOf(member.role()).words();
-  }
-
-  /** Of a step each file has a reason of its own to stay. */
-  private static String kept(Held state, Map<String, String> reasons) {
-    return state.standing().stream()
-        .filter(m -> m.unit() != null && reasons.containsKey(m.unit()))
-        .filter(m -> !"SETUP".equals(m.role()))
-        .map(m -> reasons.get(m.unit()))
-        .distinct()
-        .collect(Collectors.joining(", "));
-  }
-
-  private static CopyView view(CopyRow c, @Nullable String role, Map<Long, Path> roots) {
-    return new CopyView(
-        c.uuid,
-        role,
-        c.size,
-        c.isFull()
-            ? List.of()
-            : StateRecorder.MAPPER.readValue(c.leftOut, new TypeReference<List<String>>() {}),
-        c.sourceKind,
-        c.originKind,
-        roots.get(c.placeId).resolve(c.relPath).toString(),
-        c.originPath,
-        c.sequence,
-        c.cause,
-        c.note,
-        c.settled,
-        c.fault,
-        Moments.ofNanos(c.modified),
-        c.since);
-  }
-
-  private List<TrailView.Activity> activity(Document document, List<StateView> views) {
+  /** Writes as far back as the states shown in full reach, or all. */
+  private List<TrailView.Activity> activity(
+      Document document, List<StateView> shown, boolean more) {
     Map<Instant, String> byTime = new HashMap<>();
-    for (StateView state : views) {
+    for (StateView state : shown) {
       for (CopyView copy : state.copies()) {
         if (copy.originKind().equals(CopyKind.LIVE.name())) {
           byTime.put(copy.modified(), state.id());
         }
       }
     }
-    return activities.findByDocumentIdOrderByModified(document.key()).stream()
+    long from = more ? Moments.nanos(shown.get(shown.size() - 1).workFrom()) : Long.MIN_VALUE;
+    return activities.writes(document.key(), from).stream()
         .map(
             a -> {
-              Instant at = Moments.ofNanos(a.modified);
-              return new TrailView.Activity(at, a.size, byTime.getOrDefault(at, ""));
+              Instant at = Moments.ofNanos(a.modified());
+              return new TrailView.Activity(at, a.size(), byTime.getOrDefault(at, ""));
             })
         .toList();
   }
@@ -315,113 +214,10 @@ public class TrailService {
 
   @Transactional(readOnly = true)
   public StateView state(UUID document, String state) {
-    return trail(document).states().stream()
+    return views(projects.document(document)).stream()
         .filter(s -> s.id().equals(state))
         .findFirst()
         .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
-  }
-
-  /**
-   * The files of a step with a reachable copy of each.
-   *
-   * @throws ProblemException one has none
-   */
-  @Transactional(readOnly = true)
-  public List<StepLayout.Piece> pieces(UUID id, String state) {
-    Document document = projects.document(id);
-    Held step =
-        states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
-            .filter(h -> h.row().manifestDigest.equals(state))
-            .findFirst()
-            .orElseThrow();
-    return step.standing().stream().map(this::piece).toList();
-  }
-
-  /** One side of a comparison: a reachable file, its proper name, what it holds. */
-  public record Side(String content, Path file, String name) {}
-
-  /**
-   * Two files to hold against each other.
-   *
-   * @param role of both in their run, null for a document that is one file
-   */
-  public record Sides(@Nullable String role, Side a, Side b) {}
-
-  /**
-   * What to compare of two states, the most telling first: of steps result, restart file and
-   * set-up, as far as both have one; a set-up alone is held against a step's.
-   */
-  @Transactional(readOnly = true)
-  public List<Sides> sides(UUID id, String a, String b) {
-    Document document = projects.document(id);
-    Held inA = held(document, a);
-    Held inB = held(document, b);
-    List<Sides> sides = new ArrayList<>();
-    for (String role : ROLES) {
-      Optional<Member> left = inA.standing(role);
-      Optional<Member> right = inB.standing(role);
-      if (left.isPresent() && right.isPresent()) {
-        sides.add(
-            new Sides(left.get().role(), side(document, left.get()), side(document, right.get())));
-      }
-    }
-    if (sides.isEmpty()) {
-      throw ProblemException.badInput(
-          "nothing-in-common", "The two states have no file in common that could be compared.");
-    }
-    return sides;
-  }
-
-  private Held held(Document document, String state) {
-    return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
-        .filter(h -> h.row().manifestDigest.equals(state))
-        .findFirst()
-        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
-  }
-
-  /** The most telling file of a state, to hold another file against. */
-  @Transactional(readOnly = true)
-  public Side side(UUID id, String state) {
-    Document document = projects.document(id);
-    Held held = held(document, state);
-    return ROLES.stream()
-        .flatMap(role -> held.standing(role).stream())
-        .findFirst()
-        .map(m -> side(document, m))
-        .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
-  }
-
-  /** The state of a document that holds exactly that content; empty if none stands. */
-  @Transactional(readOnly = true)
-  public Optional<String> stateOf(UUID id, String content) {
-    Document document = projects.document(id);
-    return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
-        .filter(h -> h.standing().stream().anyMatch(m -> m.content().id().equals(content)))
-        .map(h -> h.row().manifestDigest)
-        .findFirst();
-  }
-
-  private Side side(Document document, Member member) {
-    String name = member.role() == null ? document.path() : member.path();
-    return new Side(
-        member.content().id(), piece(member).source(), Path.of(name).getFileName().toString());
-  }
-
-  private StepLayout.Piece piece(Member member) {
-    Path source =
-        member.copies().stream()
-            .filter(c -> c.fault == null)
-            .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
-            .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-            .filter(java.nio.file.Files::isRegularFile)
-            .findFirst()
-            .orElseThrow(
-                () ->
-                    ProblemException.away(
-                        "No copy of " + member.path() + " can be reached. Nothing was touched.",
-                        null));
-    return new StepLayout.Piece(
-        source, dev.kavrin.core.chunk.ContentId.parse(member.content().id()), member.path());
   }
 
   /** The best copy of a state to read from: whole and reachable, Kavrin's own first. */
@@ -440,58 +236,6 @@ public class TrailService {
             Comparator.comparing((CopyView c) -> !c.leftOut().isEmpty())
                 .thenComparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))
         .orElseThrow(() -> ProblemException.away("No copy of that state can be reached.", null));
-  }
-
-  /**
-   * What a document's states are known by.
-   *
-   * @param files whole, reachable ones, each of another state, spread over the trail
-   * @param parts fingerprints of what is inside of those
-   */
-  public record KnownBy(List<Path> files, Set<String> parts) {}
-
-  @Transactional(readOnly = true)
-  public KnownBy knownBy(UUID id, int most) {
-    Document document = projects.document(id);
-    List<Held> held = states.of(List.of(document.key())).getOrDefault(document.key(), List.of());
-    int every = Math.max(1, held.size() / most);
-    List<Path> files = new ArrayList<>();
-    Set<String> parts = new HashSet<>();
-    for (int i = held.size() - 1; i >= 0; i -= every) {
-      Member member = held.get(i).shown();
-      parts.addAll(member.content().fingerprints());
-      member.copies().stream()
-          .filter(c -> c.fault == null && c.isFull())
-          .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-          .filter(java.nio.file.Files::isRegularFile)
-          .findFirst()
-          .ifPresent(files::add);
-    }
-    return new KnownBy(files, parts);
-  }
-
-  /** A reachable file holding a content, with an ending that tells its kind. */
-  @Transactional(readOnly = true)
-  public Optional<Path> fileOf(dev.kavrin.core.chunk.ContentId content) {
-    List<Long> keys =
-        contents.findByLengthAndDigest(content.length(), content.digest()).stream()
-            .map(c -> c.id)
-            .toList();
-    return copies.findByContentIdInAndGoneIsNull(keys).stream()
-        .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
-        .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-        .filter(java.nio.file.Files::isRegularFile)
-        .findFirst();
-  }
-
-  /** What a file with that content is called, with the ending its document has. */
-  public String nameOf(dev.kavrin.core.chunk.ContentId content, Path file) {
-    return contents.findByLengthAndDigest(content.length(), content.digest()).stream()
-        .map(row -> row.ext)
-        .filter(ext -> ext != null && !ext.isEmpty())
-        .findFirst()
-        .map(ext -> "file." + ext)
-        .orElse(file.getFileName().toString());
   }
 
   /** Puts a mark on a state or takes it off: "pinned", "noted", "opened right", "opened wrong". */

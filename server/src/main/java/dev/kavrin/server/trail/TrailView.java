@@ -6,12 +6,19 @@ import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.store.RunStatus;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 
 /**
- * Everything known of a document's states, newest work first.
+ * What is known of a document's states.
  *
+ * @param count of all states
+ * @param states the newest in full, newest work first; the others are asked for in pages
+ * @param older copies of the states that are not among them, neighbours gathered
  * @param chain documents of its save-as chain, itself included, by rising number
  * @param bin copies that can still be had back
  */
@@ -21,7 +28,9 @@ public record TrailView(
     String projectName,
     String name,
     String path,
+    Count count,
     List<StateView> states,
+    List<Gathered> older,
     List<Activity> activity,
     List<Watched> watched,
     List<BinnedCopy> bin,
@@ -29,6 +38,37 @@ public record TrailView(
     Exposure exposure,
     @Nullable Live live,
     List<Link> chain) {
+
+  /** States in one answer. */
+  static final int PAGE = 400;
+
+  /**
+   * What all states come to.
+   *
+   * @param copies files that hold them
+   * @param bytes those take
+   * @param folders they lie in
+   * @param oldest when the work in the oldest was done, null without states
+   */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  public record Count(int states, int copies, long bytes, int folders, @Nullable Instant oldest) {
+    static Count of(List<StateView> states) {
+      Map<UUID, Long> sizes = new HashMap<>();
+      Set<String> folders = new HashSet<>();
+      for (StateView state : states) {
+        for (CopyView copy : state.copies()) {
+          sizes.put(copy.id(), copy.size());
+          folders.add(copy.path().substring(0, copy.path().lastIndexOf('/')));
+        }
+      }
+      return new Count(
+          states.size(),
+          sizes.size(),
+          sizes.values().stream().mapToLong(Long::longValue).sum(),
+          folders.size(),
+          states.isEmpty() ? null : states.get(states.size() - 1).workTo());
+    }
+  }
 
   /** Another document of the same save-as chain. */
   public record Link(UUID id, String name) {}

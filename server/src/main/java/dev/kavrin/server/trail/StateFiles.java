@@ -1,0 +1,196 @@
+package dev.kavrin.server.trail;
+
+import dev.kavrin.core.restore.StepLayout;
+import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.HeldStates.Held;
+import dev.kavrin.server.trail.HeldStates.Member;
+import jakarta.annotation.Nullable;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The files behind states: a reachable copy of each, and what it is properly called. */
+@Service
+public class StateFiles {
+  private static final List<String> ROLES = List.of("RESULT", "RESTART", "SETUP");
+
+  private final ProjectService projects;
+  private final PlaceService places;
+  private final HeldStates states;
+  private final TrailRows.Contents contents;
+  private final TrailRows.Copies copies;
+
+  StateFiles(
+      ProjectService projects,
+      PlaceService places,
+      HeldStates states,
+      TrailRows.Contents contents,
+      TrailRows.Copies copies) {
+    this.projects = projects;
+    this.places = places;
+    this.states = states;
+    this.contents = contents;
+    this.copies = copies;
+  }
+
+  /**
+   * The files of a step with a reachable copy of each.
+   *
+   * @throws ProblemException one has none
+   */
+  @Transactional(readOnly = true)
+  public List<StepLayout.Piece> pieces(UUID id, String state) {
+    Document document = projects.document(id);
+    return held(document, state).standing().stream().map(this::piece).toList();
+  }
+
+  /** One side of a comparison: a reachable file, its proper name, what it holds. */
+  public record Side(String content, Path file, String name) {}
+
+  /**
+   * Two files to hold against each other.
+   *
+   * @param role of both in their run, null for a document that is one file
+   */
+  public record Sides(@Nullable String role, Side a, Side b) {}
+
+  /**
+   * What to compare of two states, the most telling first: of steps result, restart file and
+   * set-up, as far as both have one; a set-up alone is held against a step's.
+   */
+  @Transactional(readOnly = true)
+  public List<Sides> sides(UUID id, String a, String b) {
+    Document document = projects.document(id);
+    Held inA = held(document, a);
+    Held inB = held(document, b);
+    List<Sides> sides = new ArrayList<>();
+    for (String role : ROLES) {
+      Optional<Member> left = inA.standing(role);
+      Optional<Member> right = inB.standing(role);
+      if (left.isPresent() && right.isPresent()) {
+        sides.add(
+            new Sides(left.get().role(), side(document, left.get()), side(document, right.get())));
+      }
+    }
+    if (sides.isEmpty()) {
+      throw ProblemException.badInput(
+          "nothing-in-common", "The two states have no file in common that could be compared.");
+    }
+    return sides;
+  }
+
+  private Held held(Document document, String state) {
+    return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+        .filter(h -> h.row().manifestDigest.equals(state))
+        .findFirst()
+        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
+  }
+
+  /** The most telling file of a state, to hold another file against. */
+  @Transactional(readOnly = true)
+  public Side side(UUID id, String state) {
+    Document document = projects.document(id);
+    Held held = held(document, state);
+    return ROLES.stream()
+        .flatMap(role -> held.standing(role).stream())
+        .findFirst()
+        .map(m -> side(document, m))
+        .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+  }
+
+  /** The state of a document that holds exactly that content; empty if none stands. */
+  @Transactional(readOnly = true)
+  public Optional<String> stateOf(UUID id, String content) {
+    Document document = projects.document(id);
+    return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
+        .filter(h -> h.standing().stream().anyMatch(m -> m.content().id().equals(content)))
+        .map(h -> h.row().manifestDigest)
+        .findFirst();
+  }
+
+  private Side side(Document document, Member member) {
+    String name = member.role() == null ? document.path() : member.path();
+    return new Side(
+        member.content().id(), piece(member).source(), Path.of(name).getFileName().toString());
+  }
+
+  private StepLayout.Piece piece(Member member) {
+    Path source =
+        member.copies().stream()
+            .filter(c -> c.fault == null)
+            .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
+            .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+            .filter(java.nio.file.Files::isRegularFile)
+            .findFirst()
+            .orElseThrow(
+                () ->
+                    ProblemException.away(
+                        "No copy of " + member.path() + " can be reached. Nothing was touched.",
+                        null));
+    return new StepLayout.Piece(
+        source, dev.kavrin.core.chunk.ContentId.parse(member.content().id()), member.path());
+  }
+
+  /**
+   * What a document's states are known by.
+   *
+   * @param files whole, reachable ones, each of another state, spread over the trail
+   * @param parts fingerprints of what is inside of those
+   */
+  public record KnownBy(List<Path> files, Set<String> parts) {}
+
+  @Transactional(readOnly = true)
+  public KnownBy knownBy(UUID id, int most) {
+    Document document = projects.document(id);
+    List<Held> held = states.of(List.of(document.key())).getOrDefault(document.key(), List.of());
+    int every = Math.max(1, held.size() / most);
+    List<Path> files = new ArrayList<>();
+    Set<String> parts = new HashSet<>();
+    for (int i = held.size() - 1; i >= 0; i -= every) {
+      Member member = held.get(i).shown();
+      parts.addAll(member.content().fingerprints());
+      member.copies().stream()
+          .filter(c -> c.fault == null && c.isFull())
+          .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+          .filter(java.nio.file.Files::isRegularFile)
+          .findFirst()
+          .ifPresent(files::add);
+    }
+    return new KnownBy(files, parts);
+  }
+
+  /** A reachable file holding a content, with an ending that tells its kind. */
+  @Transactional(readOnly = true)
+  public Optional<Path> fileOf(dev.kavrin.core.chunk.ContentId content) {
+    List<Long> keys =
+        contents.findByLengthAndDigest(content.length(), content.digest()).stream()
+            .map(c -> c.id)
+            .toList();
+    return copies.findByContentIdInAndGoneIsNull(keys).stream()
+        .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
+        .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
+        .filter(java.nio.file.Files::isRegularFile)
+        .findFirst();
+  }
+
+  /** What a file with that content is called, with the ending its document has. */
+  public String nameOf(dev.kavrin.core.chunk.ContentId content, Path file) {
+    return contents.findByLengthAndDigest(content.length(), content.digest()).stream()
+        .map(row -> row.ext)
+        .filter(ext -> ext != null && !ext.isEmpty())
+        .findFirst()
+        .map(ext -> "file." + ext)
+        .orElse(file.getFileName().toString());
+  }
+}
