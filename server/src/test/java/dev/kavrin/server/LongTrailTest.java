@@ -33,7 +33,7 @@ import tools.jackson.databind.JsonNode;
  */
 class LongTrailTest {
   private static final int STATES = Integer.getInteger("kavrin.states", 1_000);
-  private static final int ASKED = 40;
+  private static final int ASKED = 120;
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 

@@ -206,6 +206,11 @@ public final class Comparer {
         : word;
   }
 
+  /** The difference between two parts that are the same one, from their inventories alone. */
+  static String words(Part a, Part b, boolean sameShape) {
+    return words(a, b, null, sameShape);
+  }
+
   private static String words(Part a, Part b, Shift shift, boolean shape) {
     switch (b.kind()) {
       case "setting":

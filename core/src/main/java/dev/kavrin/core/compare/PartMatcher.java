@@ -44,6 +44,15 @@ final class PartMatcher {
     return matcher.matches;
   }
 
+  /** Only those that are called the same or hold the same; both sides are there in each. */
+  static List<Match> sameOnes(Inventory a, Inventory b) {
+    PartMatcher matcher = new PartMatcher(a, b);
+    matcher.byPath(true);
+    matcher.byUniqueContent();
+    matcher.byPath(false);
+    return matcher.matches;
+  }
+
   private void byPath(boolean sameContent) {
     for (Part a : List.copyOf(leftA.values())) {
       Part b = leftB.get(a.id());
