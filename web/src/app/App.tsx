@@ -26,6 +26,7 @@ const fetches = {
   Desk: () => import("../desk/Desk").then((m) => ({ default: m.Desk })),
   Telling: () => import("../telling/Telling").then((m) => ({ default: m.Telling })),
   Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
+  Parts: () => import("../parts/Parts").then((m) => ({ default: m.Parts })),
 };
 const Start = lazy(fetches.Start);
 const Programs = lazy(fetches.Programs);
@@ -35,6 +36,7 @@ const Trail = lazy(fetches.Trail);
 const Desk = lazy(fetches.Desk);
 const Telling = lazy(fetches.Telling);
 const Compare = lazy(fetches.Compare);
+const Parts = lazy(fetches.Parts);
 
 function fetchTheRest(): () => void {
   const waiting = setTimeout(() => {
@@ -130,6 +132,7 @@ function Views() {
               <Route path="/trail/:documentId?" element={<Trail />} />
               <Route path="/desk/:documentId?" element={<Desk />} />
               <Route path="/compare/:documentId?" element={<Compare />} />
+              <Route path="/parts/:documentId?" element={<Parts />} />
               <Route path="*" element={<Navigate to="/overview" replace />} />
             </Routes>
           </Suspense>

@@ -4,7 +4,7 @@ import { Key, Side } from "../shared/parts";
 import { keysAreOff, switchKeys } from "../shared/keys";
 
 const KEYS: [string, string][] = [
-  ["1 … 7", "the views"],
+  ["1 … 8", "the views"],
   ["n", "copy what is on disk now"],
   ["[", "older state"],
   ["]", "newer state"],
@@ -14,6 +14,7 @@ const KEYS: [string, string][] = [
   ["r", "restore the chosen state"],
   ["p", "pin the chosen state, or take the pin off"],
   ["k", "copy the path of the recovery folder"],
+  ["g", "go to the last state that has the chosen part"],
   ["d", "the next document that went down in the same crash"],
   ["/", "find in the list"],
   ["?", "this list"],

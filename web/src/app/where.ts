@@ -10,6 +10,7 @@ export const VIEWS = [
   { digit: "5", name: "Trail", path: "trail", needs: "document" },
   { digit: "6", name: "Desk", path: "desk", needs: "document" },
   { digit: "7", name: "Compare", path: "compare", needs: "document" },
+  { digit: "8", name: "Parts", path: "parts", needs: "document" },
 ] as const;
 
 const LAST = "kavrin.document";

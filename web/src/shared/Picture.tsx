@@ -2,7 +2,14 @@ import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 
 /** A small picture of a content; its place stays, whether there is one or not. */
-export function Picture(props: { content: string; alt: string; width: number; height: number }) {
+export function Picture(props: {
+  content: string;
+  /** A part to show among the others. */
+  lit?: string;
+  alt: string;
+  width: number;
+  height: number;
+}) {
   const [gone, setGone] = useState("");
   return (
     <Box
@@ -15,7 +22,7 @@ export function Picture(props: { content: string; alt: string; width: number; he
       visibility={gone === props.content ? "hidden" : undefined}
     >
       <img
-        src={`/api/contents/${props.content}/picture`}
+        src={`/api/contents/${props.content}/picture${props.lit === undefined ? "" : `?lit=${encodeURIComponent(props.lit)}`}`}
         alt={props.alt}
         width={props.width}
         height={props.height}

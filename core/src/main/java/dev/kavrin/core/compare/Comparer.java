@@ -18,6 +18,9 @@ import java.util.TreeSet;
 
 /** Says what differs between two inventories, with numbers. */
 public final class Comparer {
+  /** Measures that are 1 where something is there and not shown. */
+  static final List<String> HIDING = List.of("off", "frozen", "hidden");
+
   private final Insides inA;
   private final Insides inB;
   private final Tolerance tolerance;
@@ -146,7 +149,7 @@ public final class Comparer {
   }
 
   private static boolean isShownAlike(Part a, Part b) {
-    return a.measure("off") == b.measure("off") && a.measure("frozen") == b.measure("frozen");
+    return HIDING.stream().allMatch(how -> a.measure(how) == b.measure(how));
   }
 
   private ShapeChange shapeChange(Part a, Part b) throws IOException {
@@ -232,12 +235,19 @@ public final class Comparer {
               Locale.ROOT, "%+.0f %s", entities, Math.abs(entities) == 1 ? "entity" : "entities")
           .replace("-", "−");
     }
-    for (String hidden : List.of("off", "frozen")) {
-      if (a.measure(hidden) != b.measure(hidden)) {
-        return b.measure(hidden) == 1 ? "now " + hidden : "no longer " + hidden;
-      }
+    String hiding = hiding(a, b);
+    if (!hiding.isEmpty()) {
+      return hiding;
     }
     return Objects.equals(a.exact(), b.exact()) ? "other colour or line" : "redrawn";
+  }
+
+  private static String hiding(Part a, Part b) {
+    return HIDING.stream()
+        .filter(how -> a.measure(how) != b.measure(how))
+        .findFirst()
+        .map(how -> (b.measure(how) == 1 ? "now " : "no longer ") + how)
+        .orElse("");
   }
 
   private static String from(Part a, Part b, String measure) {
@@ -260,7 +270,8 @@ public final class Comparer {
     if (!shape) {
       return shift == null || shift.largest() == 0 ? "reshaped" : moved(shift);
     }
-    return "other surface";
+    String hiding = hiding(a, b);
+    return hiding.isEmpty() ? "other surface" : hiding;
   }
 
   private static String moved(Shift shift) {

@@ -28,7 +28,8 @@ public final class PartHistory {
    * @param whole false if more may be in it than was read: what is missing then is not gone
    */
   public record Sighting(String state, Instant work, @Nullable Inventory inventory, boolean whole) {
-    boolean isGap() {
+    /** True if nothing of it was read. */
+    public boolean isGap() {
       return inventory == null || !whole && inventory.parts().isEmpty();
     }
   }

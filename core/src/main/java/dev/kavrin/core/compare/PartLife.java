@@ -101,11 +101,11 @@ public final class PartLife {
 
   /** True if it is drawn nowhere although it is there. */
   public static boolean hidden(Part part) {
-    return part.measure("off") == 1 || part.measure("frozen") == 1 || part.measure("hidden") == 1;
+    return Comparer.HIDING.stream().anyMatch(how -> part.measure(how) == 1);
   }
 
   private static String hiding(Part part) {
-    for (String how : List.of("off", "frozen", "hidden")) {
+    for (String how : Comparer.HIDING) {
       if (part.measure(how) == 1) {
         return how;
       }

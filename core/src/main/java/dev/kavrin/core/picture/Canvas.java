@@ -9,6 +9,9 @@ import javax.imageio.ImageIO;
 
 /** Pixels with a depth each; nothing is smoothed, so that two drawings of the same are equal. */
 final class Canvas {
+  /** Beyond any depth of a model, and small enough to tell depths apart behind it. */
+  private static final double FAR = 1e9;
+
   private final int width;
   private final int height;
   private final int[] pixels;
@@ -43,6 +46,15 @@ final class Canvas {
    * @param corners x, y in pixels and z towards the eye, three times
    */
   void triangle(double[] corners, int colour) {
+    triangle(corners, colour, 0);
+  }
+
+  /** The same behind everything that is not drawn so, however near it is. */
+  void behind(double[] corners, int colour) {
+    triangle(corners, colour, FAR);
+  }
+
+  private void triangle(double[] corners, int colour, double further) {
     double area =
         (corners[3] - corners[0]) * (corners[7] - corners[1])
             - (corners[6] - corners[0]) * (corners[4] - corners[1]);
@@ -66,7 +78,8 @@ final class Canvas {
                     - (px - corners[0]) * (corners[4] - corners[1]))
                 / area;
         if (b >= 0 && c >= 0 && b + c <= 1) {
-          double z = corners[2] + b * (corners[5] - corners[2]) + c * (corners[8] - corners[2]);
+          double z =
+              corners[2] + b * (corners[5] - corners[2]) + c * (corners[8] - corners[2]) - further;
           int at = y * width + x;
           if (z > depth[at]) {
             depth[at] = z;
@@ -75,6 +88,11 @@ final class Canvas {
         }
       }
     }
+  }
+
+  /** The same colour, hardly there. */
+  static int faint(int colour) {
+    return colour & 0xFFFFFF | 0x38000000;
   }
 
   private static int clamp(double value, int most) {

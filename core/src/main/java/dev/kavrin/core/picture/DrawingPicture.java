@@ -13,7 +13,7 @@ final class DrawingPicture {
 
   /** Null if nothing is drawn. */
   @Nullable
-  static Canvas draw(Lines lines, int width, int height) {
+  static Canvas draw(Lines lines, Frame frame) {
     double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
     double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
     lines.each(
@@ -26,6 +26,8 @@ final class DrawingPicture {
     if (low[0] > high[0]) {
       return null;
     }
+    int width = frame.width();
+    int height = frame.height();
     Canvas canvas = new Canvas(width, height);
     double scale = ModelPicture.scale(low, high, width, height);
     double centreX = (low[0] + high[0]) / 2;
@@ -37,7 +39,12 @@ final class DrawingPicture {
                 height / 2.0 - (y1 - centreY) * scale,
                 width / 2.0 + (x2 - centreX) * scale,
                 height / 2.0 - (y2 - centreY) * scale,
-                SHADES[Math.floorMod(layer.hashCode(), SHADES.length)]));
+                shade(layer, frame)));
     return canvas;
+  }
+
+  private static int shade(String layer, Frame frame) {
+    int shade = SHADES[Math.floorMod(layer.hashCode(), SHADES.length)];
+    return frame.isFaint(layer) ? Canvas.faint(shade) : shade;
   }
 }

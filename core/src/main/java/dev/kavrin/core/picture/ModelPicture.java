@@ -32,7 +32,7 @@ final class ModelPicture {
 
   /** Null if there is no surface in it. */
   @Nullable
-  Canvas draw(Shapes shapes, int width, int height) throws IOException {
+  Canvas draw(Shapes shapes, Frame frame) throws IOException {
     double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
     double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
     for (String part : shapes.parts()) {
@@ -44,12 +44,16 @@ final class ModelPicture {
     if (low[0] > high[0]) {
       return null;
     }
-    Canvas canvas = new Canvas(width, height);
-    double scale = scale(low, high, width, height);
+    Canvas canvas = new Canvas(frame.width(), frame.height());
+    double scale = scale(low, high, frame.width(), frame.height());
     for (String part : shapes.parts()) {
       MeshData mesh = shapes.shape(part);
       if (isDrawn(mesh)) {
-        draw(mesh, canvas, scale, (low[0] + high[0]) / 2, (low[1] + high[1]) / 2);
+        draw(
+            mesh,
+            canvas,
+            new View(scale, (low[0] + high[0]) / 2, (low[1] + high[1]) / 2),
+            frame.isFaint(part));
       }
     }
     return canvas;
@@ -85,7 +89,9 @@ final class ModelPicture {
     return axis[0] * point[0] + axis[1] * point[1] + axis[2] * point[2];
   }
 
-  private void draw(MeshData mesh, Canvas canvas, double scale, double centreX, double centreY) {
+  private record View(double scale, double centreX, double centreY) {}
+
+  private void draw(MeshData mesh, Canvas canvas, View view, boolean faint) {
     double[] corners = new double[9];
     double[][] points = new double[3][3];
     for (int t = 0; t < mesh.corners().length; t += 3) {
@@ -93,11 +99,18 @@ final class ModelPicture {
         for (int axis = 0; axis < 3; axis++) {
           points[k][axis] = mesh.points()[mesh.corners()[t + k] * 3 + axis];
         }
-        corners[k * 3] = canvas.width() / 2.0 + (along(right, points[k]) - centreX) * scale;
-        corners[k * 3 + 1] = canvas.height() / 2.0 - (along(up, points[k]) - centreY) * scale;
+        corners[k * 3] =
+            canvas.width() / 2.0 + (along(right, points[k]) - view.centreX()) * view.scale();
+        corners[k * 3 + 1] =
+            canvas.height() / 2.0 - (along(up, points[k]) - view.centreY()) * view.scale();
         corners[k * 3 + 2] = along(towards, points[k]);
       }
-      canvas.triangle(corners, shade(points));
+      int shade = shade(points);
+      if (faint) {
+        canvas.behind(corners, Canvas.faint(shade));
+      } else {
+        canvas.triangle(corners, shade);
+      }
     }
   }
 

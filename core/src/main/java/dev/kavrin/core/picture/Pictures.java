@@ -24,24 +24,22 @@ public final class Pictures {
    * @throws IOException the device failed
    */
   public static Optional<byte[]> draw(
-      SeekableByteChannel in, String name, Beside beside, int width, int height)
-      throws IOException {
+      SeekableByteChannel in, String name, Beside beside, Frame frame) throws IOException {
     ContentReader reader = Readers.of(in, name).orElse(null);
     if (reader instanceof ShapeReader shaped) {
       try (Shapes shapes = shaped.shapes(in, beside)) {
-        return Optional.ofNullable(new ModelPicture().draw(shapes, width, height)).map(Canvas::png);
+        return Optional.ofNullable(new ModelPicture().draw(shapes, frame)).map(Canvas::png);
       }
     }
     if (reader instanceof DrawingReader drawn) {
-      return Optional.ofNullable(DrawingPicture.draw(drawn.lines(in), width, height))
-          .map(Canvas::png);
+      return Optional.ofNullable(DrawingPicture.draw(drawn.lines(in), frame)).map(Canvas::png);
     }
     if (reader instanceof FieldReader fields) {
       Optional<Slice> slice = fields.slice(in);
-      return slice.map(s -> FieldPicture.draw(s, width, height).png());
+      return slice.map(s -> FieldPicture.draw(s, frame.width(), frame.height()).png());
     }
     return Readers.isRaster(name)
-        ? Optional.ofNullable(RasterPicture.draw(in, width, height))
+        ? Optional.ofNullable(RasterPicture.draw(in, frame.width(), frame.height()))
         : Optional.empty();
   }
 }

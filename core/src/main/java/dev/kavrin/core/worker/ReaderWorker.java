@@ -13,7 +13,9 @@ import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
+import dev.kavrin.core.picture.Plane;
 import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -35,7 +37,8 @@ public final class ReaderWorker {
     INSPECT,
     COMPARE,
     PREVIEW,
-    PICTURE
+    PICTURE,
+    PLANE
   }
 
   /**
@@ -43,6 +46,7 @@ public final class ReaderWorker {
    * @param name proper name; its ending chooses the reader
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
+   * @param frame of a picture
    * @param tolerance of a comparison, null for what the files tell apart
    * @param bytesPerSecond how fast to read, zero for full speed
    */
@@ -54,15 +58,13 @@ public final class ReaderWorker {
       String otherPath,
       String otherName,
       int mostTriangles,
+      Frame frame,
       Double tolerance,
       long bytesPerSecond) {}
 
-  /** One of report, comparison and preview (a picture, too) is there, or the error is. */
+  /** One of report, comparison and preview (picture and plane, too) is there, or the error is. */
   public record Answer(
       long number, HealthReport report, Comparison comparison, byte[] preview, String error) {}
-
-  private static final int PICTURE_W = 320;
-  private static final int PICTURE_H = 200;
 
   private ReaderWorker() {}
 
@@ -107,9 +109,15 @@ public final class ReaderWorker {
         case PICTURE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             byte[] png =
-                Pictures.draw(in, request.name(), new FilesBeside(disk, path), PICTURE_W, PICTURE_H)
+                Pictures.draw(in, request.name(), new FilesBeside(disk, path), request.frame())
                     .orElse(new byte[0]);
             yield new Answer(number, null, null, png, null);
+          }
+        }
+        case PLANE -> {
+          try (SeekableByteChannel in = disk.read(path)) {
+            byte[] plane = JsonMapper.shared().writeValueAsBytes(Plane.of(in, request.name()));
+            yield new Answer(number, null, null, plane, null);
           }
         }
         case PREVIEW -> {

@@ -25,7 +25,10 @@ class PicturesTest {
 
   private static Optional<byte[]> drawn(String name, byte[] bytes) throws IOException {
     return Pictures.draw(
-        new SeekableInMemoryByteChannel(bytes), name, Beside.NOTHING, WIDTH, HEIGHT);
+        new SeekableInMemoryByteChannel(bytes),
+        name,
+        Beside.NOTHING,
+        new Frame(WIDTH, HEIGHT, null));
   }
 
   private static BufferedImage picture(MeshData... meshes) throws IOException {

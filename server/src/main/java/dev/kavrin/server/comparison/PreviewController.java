@@ -1,6 +1,11 @@
 package dev.kavrin.server.comparison;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.picture.Plane;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.time.Duration;
 import org.springframework.http.CacheControl;
@@ -9,6 +14,7 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What contents look like; never changes for one content. */
@@ -27,10 +33,30 @@ class PreviewController {
     return forGood(MODEL, previews.model(ContentId.parse(content)));
   }
 
-  /** A small picture; nothing, and that for good, if there is nothing to see. */
+  /**
+   * A picture; nothing, and that for good, if there is nothing to see.
+   *
+   * @param lit a part to stand out in it
+   */
   @GetMapping(path = "/api/contents/{content}/picture", produces = MediaType.IMAGE_PNG_VALUE)
-  ResponseEntity<byte[]> picture(@PathVariable String content) throws IOException {
-    return forGood(MediaType.IMAGE_PNG_VALUE, previews.picture(ContentId.parse(content)));
+  ResponseEntity<byte[]> picture(
+      @PathVariable String content,
+      @RequestParam(defaultValue = "false") boolean large,
+      @RequestParam(required = false) @Size(max = 4000) String lit)
+      throws IOException {
+    ContentId id = ContentId.parse(content);
+    return forGood(
+        MediaType.IMAGE_PNG_VALUE,
+        lit == null ? previews.picture(id, large) : previews.lit(id, lit));
+  }
+
+  /** Line work or numbers on a plane, as JSON. */
+  @GetMapping(path = "/api/contents/{content}/plane", produces = MediaType.APPLICATION_JSON_VALUE)
+  @ApiResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = Plane.class)))
+  ResponseEntity<byte[]> plane(@PathVariable String content) throws IOException {
+    return forGood(MediaType.APPLICATION_JSON_VALUE, previews.plane(ContentId.parse(content)));
   }
 
   private static ResponseEntity<byte[]> forGood(String type, byte[] bytes) {

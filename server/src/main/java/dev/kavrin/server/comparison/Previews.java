@@ -5,6 +5,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.picture.Frame;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
@@ -38,7 +39,9 @@ class Previews {
   /** What is drawn, and what it is called. */
   private enum Look {
     MODEL(".glb"),
-    PICTURE(".png");
+    PICTURE(".png"),
+    LARGE_PICTURE(".large.png"),
+    PLANE(".plane.json");
 
     private final String ending;
 
@@ -53,8 +56,20 @@ class Previews {
   }
 
   /** A PNG; no bytes if there is nothing to see. */
-  byte[] picture(ContentId content) throws IOException {
-    return of(content, Look.PICTURE);
+  byte[] picture(ContentId content, boolean large) throws IOException {
+    return of(content, large ? Look.LARGE_PICTURE : Look.PICTURE);
+  }
+
+  /** A small PNG in which one part stands out; drawn anew each time, for there are many parts. */
+  byte[] lit(ContentId content, String part) throws IOException {
+    Path file = file(content);
+    String name = files.nameOf(content, file);
+    return unchanged(content, file, f -> reader.picture(f, name, Frame.SMALL.lighting(part)));
+  }
+
+  /** A {@link dev.kavrin.core.picture.Plane} as JSON. */
+  byte[] plane(ContentId content) throws IOException {
+    return of(content, Look.PLANE);
   }
 
   private byte[] of(ContentId content, Look look) throws IOException {
@@ -62,11 +77,14 @@ class Previews {
     if (Files.exists(cached)) {
       return Files.readAllBytes(cached);
     }
-    Path file =
-        files
-            .fileOf(content)
-            .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
+    Path file = file(content);
     return draw(content, file, files.nameOf(content, file), look);
+  }
+
+  private Path file(ContentId content) {
+    return files
+        .fileOf(content)
+        .orElseThrow(() -> ProblemException.notFound("No copy of it can be reached."));
   }
 
   /** Draws a content that will not be there any more when its picture is asked for. */
@@ -78,18 +96,16 @@ class Previews {
 
   private byte[] draw(ContentId content, Path file, String name, Look look) throws IOException {
     byte[] bytes =
-        Unchanged.read(
-                disk,
-                file,
-                content,
-                f ->
-                    look == Look.MODEL
-                        ? reader.preview(f, name, MOST_TRIANGLES)
-                        : reader.picture(f, name))
-            .orElseThrow(
-                () ->
-                    ProblemException.conflict(
-                        "written-meanwhile", "The file was written while it was read."));
+        unchanged(
+            content,
+            file,
+            f ->
+                switch (look) {
+                  case MODEL -> reader.preview(f, name, MOST_TRIANGLES);
+                  case PICTURE -> reader.picture(f, name, Frame.SMALL);
+                  case LARGE_PICTURE -> reader.picture(f, name, Frame.LARGE);
+                  case PLANE -> reader.plane(f, name);
+                });
     Files.createDirectories(folder);
     try {
       publisher.publish(
@@ -100,5 +116,14 @@ class Previews {
       return bytes;
     }
     return bytes;
+  }
+
+  private byte[] unchanged(ContentId content, Path file, Unchanged.Reading<byte[]> reading)
+      throws IOException {
+    return Unchanged.read(disk, file, content, reading)
+        .orElseThrow(
+            () ->
+                ProblemException.conflict(
+                    "written-meanwhile", "The file was written while it was read."));
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.server.platform;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.worker.ReaderWorker;
 import dev.kavrin.core.worker.ReaderWorker.Answer;
 import dev.kavrin.core.worker.ReaderWorker.Ask;
@@ -71,6 +72,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 null,
                 0,
                 null,
+                null,
                 rate(file)),
             file);
     return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
@@ -94,6 +96,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 b.toString(),
                 nameB,
                 0,
+                null,
                 tolerance,
                 Math.max(rate(a), rate(b))),
             a,
@@ -107,15 +110,20 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
 
   /** A reduced model of a file with shapes, as GLB. */
   public byte[] preview(Path file, String name, int mostTriangles) {
-    return drawn(Ask.PREVIEW, file, name, mostTriangles);
+    return drawn(Ask.PREVIEW, file, name, mostTriangles, null);
   }
 
-  /** A small picture of what a file shows, as PNG; no bytes if there is nothing to see. */
-  public byte[] picture(Path file, String name) {
-    return drawn(Ask.PICTURE, file, name, 0);
+  /** A picture of what a file shows, as PNG; no bytes if there is nothing to see. */
+  public byte[] picture(Path file, String name, Frame frame) {
+    return drawn(Ask.PICTURE, file, name, 0, frame);
   }
 
-  private byte[] drawn(Ask what, Path file, String name, int mostTriangles) {
+  /** A {@link dev.kavrin.core.picture.Plane} as JSON. */
+  public byte[] plane(Path file, String name) {
+    return drawn(Ask.PLANE, file, name, 0, null);
+  }
+
+  private byte[] drawn(Ask what, Path file, String name, int mostTriangles, @Nullable Frame frame) {
     Answer answer =
         ask(
             new Request(
@@ -126,6 +134,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 null,
                 null,
                 mostTriangles,
+                frame,
                 null,
                 rate(file)),
             file);

@@ -109,6 +109,33 @@ public class StateFiles {
         .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
   }
 
+  /**
+   * A part where it can be looked at.
+   *
+   * @param content that has it
+   * @param part what it is called in that
+   */
+  public record Inside(String content, String part) {}
+
+  /**
+   * Where a part of a state lies; of a step it begins with the role of its file.
+   *
+   * @throws ProblemException the state has no such file any more
+   */
+  @Transactional(readOnly = true)
+  public Inside inside(UUID id, String state, String part) {
+    Held held = held(projects.document(id), state);
+    if (!held.isStep()) {
+      return new Inside(held.shown().content().id(), part);
+    }
+    String role = part.substring(0, Math.max(0, part.indexOf('/')));
+    return held.standing().stream()
+        .filter(m -> m.role() != null && m.role().equalsIgnoreCase(role))
+        .findFirst()
+        .map(m -> new Inside(m.content().id(), part.substring(role.length() + 1)))
+        .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+  }
+
   /** The state of a document that holds exactly that content; empty if none stands. */
   @Transactional(readOnly = true)
   public Optional<String> stateOf(UUID id, String content) {

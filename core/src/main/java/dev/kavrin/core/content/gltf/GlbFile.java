@@ -189,7 +189,10 @@ public final class GlbFile implements Shapes {
 
   @Override
   public List<String> parts() {
-    return scene.nodes().stream().filter(n -> n.mesh() >= 0).map(GltfScene.Placed::path).toList();
+    return scene.nodes().stream()
+        .filter(n -> n.mesh() >= 0 && !n.hidden())
+        .map(GltfScene.Placed::path)
+        .toList();
   }
 
   /** Geometry of a part in world space, null if there is none or it cannot be read. */

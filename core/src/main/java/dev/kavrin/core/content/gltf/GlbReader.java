@@ -113,6 +113,9 @@ public final class GlbReader implements ShapeReader {
       }
       MeshData world = GlbFile.placed(node, local);
       Map<String, Measure> measures = MeshMeasures.of(node.label(), world, "m", notes);
+      if (node.hidden()) {
+        measures.put("hidden", new Measure(1, ""));
+      }
       Box box = world.box();
       precision = Math.max(precision, box == null ? 0 : box.precision());
       return mesh(node, placing, measures, box, local.fingerprint());

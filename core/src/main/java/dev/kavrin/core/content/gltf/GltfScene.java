@@ -17,8 +17,9 @@ final class GltfScene {
    * @param parent path of the node above or null
    * @param mesh index, −1 for a group
    * @param world transform to world space
+   * @param hidden in no scene that is shown, or switched off (KHR_node_visibility, from memory)
    */
-  record Placed(String path, String parent, String label, int mesh, Matrix world) {}
+  record Placed(String path, String parent, String label, int mesh, Matrix world, boolean hidden) {}
 
   private final JsonNode json;
   private final List<Placed> placed = new ArrayList<>();
@@ -34,24 +35,25 @@ final class GltfScene {
     GltfScene scene = new GltfScene(json);
     JsonNode roots = json.path("scenes").path(json.path("scene").asInt(0)).path("nodes");
     if (roots.isArray()) {
-      roots.forEach(n -> scene.walk(n.asInt(-1), null, Matrix.IDENTITY, 0));
+      roots.forEach(n -> scene.walk(n.asInt(-1), null, Matrix.IDENTITY, 0, false));
+      scene.walkOrphans(true);
     } else {
-      scene.walkOrphans();
+      scene.walkOrphans(false);
     }
     return scene;
   }
 
-  private void walkOrphans() {
+  private void walkOrphans(boolean hidden) {
     Set<Integer> children = new HashSet<>();
     json.path("nodes").forEach(n -> n.path("children").forEach(c -> children.add(c.asInt(-1))));
     for (int i = 0; i < json.path("nodes").size(); i++) {
-      if (!children.contains(i)) {
-        walk(i, null, Matrix.IDENTITY, 0);
+      if (!children.contains(i) && !visited.contains(i)) {
+        walk(i, null, Matrix.IDENTITY, 0, hidden);
       }
     }
   }
 
-  private void walk(int index, String parent, Matrix above, int depth) {
+  private void walk(int index, String parent, Matrix above, int depth, boolean under) {
     JsonNode node = json.path("nodes").path(index);
     if (!node.isObject() || depth > DEEPEST || !visited.add(index)) {
       tangled = true;
@@ -63,8 +65,9 @@ final class GltfScene {
             .asString(json.path("meshes").path(mesh).path("name").asString("node " + index));
     String path = unique((parent == null ? "" : parent + "/") + label.replace('/', '∕'));
     Matrix world = above.times(Matrix.of(node));
-    placed.add(new Placed(path, parent, label, mesh, world));
-    node.path("children").forEach(c -> walk(c.asInt(-1), path, world, depth + 1));
+    boolean hidden = under || !node.at("/extensions/KHR_node_visibility/visible").asBoolean(true);
+    placed.add(new Placed(path, parent, label, mesh, world, hidden));
+    node.path("children").forEach(c -> walk(c.asInt(-1), path, world, depth + 1, hidden));
   }
 
   private String unique(String path) {

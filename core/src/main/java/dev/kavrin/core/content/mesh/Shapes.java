@@ -20,7 +20,7 @@ public interface Shapes extends Closeable {
         }
       };
 
-  /** Ids of the parts that have a shape, in the order of the inventory. */
+  /** Ids of the parts that have a shape and are shown, in the order of the inventory. */
   List<String> parts();
 
   /** Null if there is no such part or it cannot be read. */

@@ -1,0 +1,231 @@
+package dev.kavrin.server.parts;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import dev.kavrin.core.compare.PartHistory;
+import dev.kavrin.core.compare.PartHistory.Sighting;
+import dev.kavrin.core.compare.PartLife;
+import dev.kavrin.core.content.Measure;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.StateFiles;
+import jakarta.annotation.Nullable;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** When parts came, changed and went. */
+@RestController
+class PartsController {
+  private static final int MOST_FOUND = 200;
+
+  private final PartHistories histories;
+  private final ProjectService projects;
+  private final StateFiles files;
+
+  PartsController(PartHistories histories, ProjectService projects, StateFiles files) {
+    this.histories = histories;
+    this.projects = projects;
+    this.files = files;
+  }
+
+  /**
+   * A state in the order of the work, oldest first.
+   *
+   * @param gap true if nothing of it could be read
+   */
+  record SightingView(String state, Instant work, boolean gap) {}
+
+  /**
+   * @param id names it in calls about it, until a state comes or is read
+   * @param above what it belongs to, null at the top
+   * @param first index of the state in which it is seen first
+   * @param lastSeen index of the last that has it
+   * @param there true if the newest state has it
+   * @param size by what parts of its kind are measured by
+   * @param stretches from and to of the states that have it, flat
+   * @param changes indexes of the states in which something became of it
+   * @param why it is not seen in the newest state, in words; empty if it is
+   */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  record PartLine(
+      int id,
+      String label,
+      String kind,
+      @Nullable String above,
+      int first,
+      int lastSeen,
+      boolean there,
+      double size,
+      String unit,
+      List<Integer> stretches,
+      List<Integer> changes,
+      String why) {}
+
+  /**
+   * @param newest index of the newest state that could be read, −1 without one
+   * @param since index of the state asked from, −1 for the beginning
+   * @param gone ids of parts that stood there then or later and do not any more, largest first
+   */
+  record PartsView(
+      List<SightingView> states, List<PartLine> parts, int newest, int since, List<Integer> gone) {}
+
+  /** What became of a part; "what" says it in one word. */
+  record EventView(String state, Instant work, PartLife.What what, String words) {}
+
+  /**
+   * @param last state that has it
+   * @param lastId what it is called in that
+   * @param content of that state, to be looked at
+   * @param contentId what it is called in the content
+   * @param measures as it was last
+   * @param newest state that could be read
+   */
+  record PartView(
+      int id,
+      String label,
+      String kind,
+      String last,
+      String lastId,
+      String content,
+      String contentId,
+      boolean there,
+      Map<String, Measure> measures,
+      List<EventView> events,
+      String why,
+      String newest) {}
+
+  /**
+   * A part found by its name.
+   *
+   * @param last when the last state that has it was worked on
+   */
+  record FoundPart(
+      UUID document,
+      String path,
+      String project,
+      int id,
+      String label,
+      String kind,
+      boolean there,
+      Instant last) {}
+
+  /** The lives of a document's parts, in the order they came. */
+  @GetMapping("/api/documents/{id}/parts")
+  PartsView parts(@PathVariable UUID id, @RequestParam(required = false) Instant since) {
+    PartHistory history = histories.of(id);
+    int from = since == null ? -1 : history.asOf(since);
+    boolean whole = isWhole(history);
+    return new PartsView(
+        history.sightings().stream()
+            .map(s -> new SightingView(s.state(), s.work(), s.isGap()))
+            .toList(),
+        history.lives().stream()
+            .filter(l -> !l.kind().equals("group"))
+            .map(l -> line(l, whole))
+            .toList(),
+        history.newest(),
+        from,
+        history.gone(from).stream().map(PartLife::number).toList());
+  }
+
+  private static boolean isWhole(PartHistory history) {
+    return history.newest() >= 0 && history.sightings().get(history.newest()).whole();
+  }
+
+  private static PartLine line(PartLife life, boolean whole) {
+    List<Integer> stretches = new ArrayList<>();
+    life.stretches()
+        .forEach(
+            s -> {
+              stretches.add(s.from());
+              stretches.add(s.to());
+            });
+    return new PartLine(
+        life.number(),
+        life.label(),
+        life.kind(),
+        life.last().parent(),
+        life.first(),
+        life.lastSeen(),
+        life.isThere(),
+        PartHistory.weight(life),
+        life.last().measures().containsKey("extent")
+            ? life.last().measures().get("extent").unit()
+            : "",
+        stretches,
+        life.events().stream().map(PartLife.Event::at).distinct().toList(),
+        life.whyAbsent(whole));
+  }
+
+  /** All that became of one part. */
+  @GetMapping("/api/documents/{id}/parts/{part}")
+  PartView part(@PathVariable UUID id, @PathVariable int part) {
+    PartHistory history = histories.of(id);
+    if (part < 0 || part >= history.lives().size()) {
+      throw ProblemException.notFound("There is no such part in the states that can be read.");
+    }
+    PartLife life = history.lives().get(part);
+    List<Sighting> all = history.sightings();
+    StateFiles.Inside inside = files.inside(id, all.get(life.lastSeen()).state(), life.last().id());
+    return new PartView(
+        part,
+        life.label(),
+        life.kind(),
+        all.get(life.lastSeen()).state(),
+        life.last().id(),
+        inside.content(),
+        inside.part(),
+        life.isThere(),
+        life.last().measures(),
+        life.events().stream()
+            .map(
+                e ->
+                    new EventView(
+                        all.get(e.at()).state(), all.get(e.at()).work(), e.what(), e.words()))
+            .toList(),
+        life.whyAbsent(isWhole(history)),
+        all.get(history.newest()).state());
+  }
+
+  /** Parts of all projects that have the words in their name, those that are gone first. */
+  @GetMapping("/api/parts")
+  List<FoundPart> find(@RequestParam @NotBlank @Size(max = 200) String name) {
+    String words = name.strip().toLowerCase(Locale.ROOT);
+    List<FoundPart> found = new ArrayList<>();
+    for (ProjectService.Project project : projects.all()) {
+      for (Document document : projects.documents(project.id())) {
+        PartHistory history = histories.of(document.id());
+        for (PartLife life : history.lives()) {
+          if (!life.kind().equals("group")
+              && life.label().toLowerCase(Locale.ROOT).contains(words)) {
+            found.add(
+                new FoundPart(
+                    document.id(),
+                    document.path(),
+                    project.name(),
+                    life.number(),
+                    life.label(),
+                    life.kind(),
+                    life.isThere(),
+                    history.sightings().get(life.lastSeen()).work()));
+          }
+        }
+      }
+    }
+    found.sort(
+        Comparator.comparing(FoundPart::there)
+            .thenComparing(FoundPart::last, Comparator.reverseOrder()));
+    return found.subList(0, Math.min(MOST_FOUND, found.size()));
+  }
+}

@@ -1,0 +1,115 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { usePart } from "../api/parts";
+import type { EventView, PartView } from "../api/schema";
+import { useGo } from "../app/where";
+import { value } from "../compare/PartList";
+import { useKeys } from "../shared/keys";
+import { Failure, Key, Loading, Main, Side } from "../shared/parts";
+import { Picture } from "../shared/Picture";
+import { moment } from "../shared/words";
+
+const WHAT: Record<EventView["what"], string> = {
+  FIRST: "first seen",
+  CHANGED: "changed",
+  MOVED: "moved",
+  RENAMED: "renamed",
+  REPARENTED: "came to belong elsewhere",
+  HIDDEN: "no longer shown",
+  SHOWN: "shown again",
+  LOST: "not there any more",
+  BACK: "back again",
+};
+
+function Measures({ part }: { part: PartView }) {
+  return (
+    <Flex wrap="wrap" columnGap="4" fontSize="12px" color="muted" mt="2">
+      {Object.entries(part.measures).map(([name, m]) => (
+        <Text key={name} as="span">
+          {name}{" "}
+          <Text as="span" fontFamily="mono" color="ink">
+            {value(m.value, m.unit)}
+          </Text>
+        </Text>
+      ))}
+    </Flex>
+  );
+}
+
+/** One part's life, and the ways to the states that have it. */
+export function OnePart(props: { document: string; part: number; zone: string; now: number }) {
+  const { document, zone, now } = props;
+  const asked = usePart(document, props.part);
+  const { go } = useGo();
+  const part = asked.data;
+  const toLast = () => part && go(`/trail/${document}?s=${part.last}`);
+  const compare = () =>
+    part &&
+    go(
+      `/compare/${document}?a=${part.last}&b=${part.newest}&part=${encodeURIComponent(part.lastId)}`,
+    );
+  useKeys({ g: toLast, c: compare });
+  if (asked.isPending) return <Loading what="Following it" />;
+  if (!part) return <Failure error={asked.error} />;
+  const last = part.events.at(-1);
+  return (
+    <Box p="3" fontSize="13px">
+      <Text as="h2" fontSize="16px" fontWeight="650" wordBreak="break-word">
+        {part.label}
+      </Text>
+      <Text color={part.there && part.why === "" ? "muted" : "loss"} mb="2">
+        {part.why === "" ? "There in the newest state." : part.why}
+        {!part.there && last && ` Last seen before ${moment(last.work, zone, now)}.`}
+      </Text>
+      <Picture
+        content={part.content}
+        lit={part.contentId}
+        alt={`${part.label} as it was last`}
+        width={352}
+        height={220}
+      />
+      <Measures part={part} />
+      <Flex gap="2" my="3" wrap="wrap">
+        <Main onClick={toLast}>
+          Go to the last state that has it <Key>g</Key>
+        </Main>
+        {part.last !== part.newest && (
+          <Side onClick={compare}>
+            Compare that with now <Key>c</Key>
+          </Side>
+        )}
+      </Flex>
+      <Box as="ol" listStyleType="none">
+        {part.events.toReversed().map((e, i) => (
+          <Flex
+            as="li"
+            key={`${e.state}-${e.what}-${i}`}
+            gap="3"
+            py="1"
+            borderTop="1px solid"
+            borderColor="hairline"
+          >
+            <Text w="92px" flexShrink="0" fontFamily="mono" fontSize="12px">
+              {moment(e.work, zone, now)}
+            </Text>
+            <Text flex="1" color={e.what === "LOST" ? "loss" : "ink"}>
+              {WHAT[e.what]}
+              {e.words && (
+                <Text as="span" color="muted">
+                  {" "}
+                  {e.words}
+                </Text>
+              )}
+            </Text>
+            <Side
+              size="2xs"
+              aria-label={`Show the state of ${moment(e.work, zone, now)}`}
+              onClick={() => go(`/trail/${document}?s=${e.state}`)}
+            >
+              show
+            </Side>
+          </Flex>
+        ))}
+      </Box>
+    </Box>
+  );
+}
