@@ -52,7 +52,13 @@ export function useMarkers() {
       },
       { replace: true },
     );
-  return { a: search.get("a") ?? "", b: search.get("b") ?? "", s: search.get("s") ?? "", set };
+  return {
+    a: search.get("a") ?? "",
+    b: search.get("b") ?? "",
+    s: search.get("s") ?? "",
+    part: search.get("part") ?? undefined,
+    set,
+  };
 }
 
 export function useGo() {

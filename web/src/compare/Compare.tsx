@@ -23,7 +23,7 @@ import { Number } from "../shared/fields";
 import { useNow } from "../shared/useNow";
 import { useSettled } from "../shared/useSettled";
 import { ByteMap } from "./ByteMap";
-import { Overlay } from "./Overlay";
+import { Seen } from "./Seen";
 import { Paper } from "./Paper";
 import { PartBrowser } from "./PartBrowser";
 import { FromElsewhere, Kinds, Take, Unread } from "./Take";
@@ -71,8 +71,8 @@ function Within(props: {
   onChoose: (length: number | undefined) => void;
 }) {
   const { comparison, chosen } = props;
-  const scale = comparison.drawn ? 1000 : 1;
-  const unit = comparison.drawn ? "mm" : "units";
+  const scale = comparison.shows === "MODEL" ? 1000 : 1;
+  const unit = comparison.shows === "MODEL" ? "mm" : "units";
   if (chosen === undefined) {
     return (
       <Flex gap="1.5" align="center" px="3" pt="1.5" fontSize="12px" color="muted" minH="34px">
@@ -109,7 +109,7 @@ export function Compare() {
   const markers = useMarkers();
   const now = useNow(30_000);
   const { go } = useGo();
-  const [part, setPart] = useState<string>();
+  const [part, setPart] = useState<string | undefined>(markers.part);
   const [paper, setPaper] = useState(false);
   const [tolerance, setTolerance] = useState<number>();
   const [over, setOver] = useState(false);
@@ -272,15 +272,9 @@ export function Compare() {
       {shown && <Unread comparison={shown} />}
       {shown?.bytes && <ByteMap bytes={shown.bytes} />}
       {shown && !shown.bytes && (
-        <Grid templateColumns={shown.drawn ? "1fr 400px" : "1fr"} flex="1" minH="0">
-          {shown.drawn && <Overlay comparison={shown} chosen={part} />}
-          <Flex
-            direction="column"
-            borderLeft={shown.drawn ? "1px solid" : undefined}
-            borderColor="hairline"
-            minH="0"
-            maxW={shown.drawn ? undefined : "900px"}
-          >
+        <Grid templateColumns="minmax(0, 1fr) 400px" flex="1" minH="0">
+          <Seen comparison={shown} chosen={part} onChoose={setPart} />
+          <Flex direction="column" borderLeft="1px solid" borderColor="hairline" minH="0">
             {shown.tolerance > 0 && (
               <Within comparison={shown} chosen={tolerance} onChoose={setTolerance} />
             )}

@@ -3,15 +3,19 @@ import { useEffect, useRef, useState } from "react";
 import type { ComparisonView } from "../api/schema";
 import { useMode } from "../theme/mode";
 import { Side } from "../shared/parts";
-import { CompareScene, type Show } from "./scene";
+import { hues } from "../theme/hues";
+import { keyOf } from "./arrange";
+import { Look, type LookName } from "./Look";
+import { value } from "./PartList";
+import { CompareScene, type Layout } from "./scene";
 
 type Loaded = "loading" | "shown" | "failed";
 
-const VIEWS: [Show, string][] = [
-  ["both", "A and B over each other"],
-  ["a", "A alone"],
-  ["b", "B alone"],
-];
+function layoutOf(look: LookName, edge: number): Layout {
+  if (look === "beside") return { kind: "beside" };
+  if (look === "edge") return { kind: "edge", at: edge / 100 };
+  return { kind: "one", show: look === "over" ? "both" : look };
+}
 
 /** Null where the browser cannot draw. */
 function openScene(element: HTMLElement): CompareScene | null {
@@ -31,17 +35,38 @@ async function load(scene: CompareScene | null, a: string, b: string): Promise<L
   return sides.some((s) => s.status === "fulfilled") ? "shown" : "failed";
 }
 
+/** From where nothing went to the farthest. */
+function Scale({ farthest }: { farthest: number }) {
+  return (
+    <Flex align="center" gap="2" fontSize="12px" color="muted" w="260px">
+      0
+      <Box
+        flex="1"
+        h="8px"
+        bgImage="linear-gradient(to right, var(--chakra-colors-same), var(--chakra-colors-slate))"
+      />
+      {value(farthest, "m")} moved
+    </Flex>
+  );
+}
+
 /** Both states in one picture: A's own in A's hue, B's own in B's, the same in grey. */
 export function Overlay({
   comparison,
   chosen,
+  onChoose,
 }: {
   comparison: ComparisonView;
   chosen: string | undefined;
+  onChoose?: (part: string | undefined) => void;
 }) {
   const holder = useRef<HTMLDivElement>(null);
   const scene = useRef<CompareScene>(null);
-  const [show, setShow] = useState<Show>("both");
+  const [look, setLook] = useState<LookName>("over");
+  const [edge, setEdge] = useState(50);
+  const [far, setFar] = useState(false);
+  const [farthest, setFarthest] = useState<number>();
+  const pressed = useRef({ x: 0, y: 0 });
   const [state, setState] = useState<Loaded>("loading");
   const [mode] = useMode();
   const { contentA, contentB, changes } = comparison;
@@ -61,21 +86,11 @@ export function Overlay({
   }, [contentA, contentB]);
 
   useEffect(() => {
-    const style = getComputedStyle(document.documentElement);
-    const colour = (name: string) => style.getPropertyValue(`--chakra-colors-${name}`).trim();
-    scene.current?.paint(
-      changes,
-      show,
-      {
-        a: colour("clay"),
-        b: colour("slate"),
-        same: mode === "dark" ? "#8b8f8c" : "#cfc8b8",
-        ground: colour("raised"),
-      },
-      chosen,
-    );
-  }, [changes, show, chosen, mode, state]);
+    const most = scene.current?.paint(changes, layoutOf(look, edge), hues(), chosen, far);
+    setFarthest(most);
+  }, [changes, look, edge, far, chosen, mode, state]);
 
+  const canFar = changes.some((c) => c.shift !== undefined && c.shift.largest > 0);
   return (
     <Flex direction="column" h="100%" minH="0">
       <Box
@@ -88,11 +103,43 @@ export function Overlay({
         role="img"
         aria-label={`Picture of the comparison. ${comparison.sentence}`}
         data-state={state}
+        onPointerDown={(e) => (pressed.current = { x: e.clientX, y: e.clientY })}
+        onPointerUp={(e) => {
+          const still =
+            Math.abs(e.clientX - pressed.current.x) + Math.abs(e.clientY - pressed.current.y) < 4;
+          if (!still || !onChoose || e.target instanceof HTMLInputElement) return;
+          const box = e.currentTarget.getBoundingClientRect();
+          const part = scene.current?.partAt(e.clientX - box.left, e.clientY - box.top);
+          const change = changes.find((c) => c.b === part || c.a === part);
+          onChoose(change && keyOf(change));
+        }}
       >
         {state === "loading" && (
           <Text position="absolute" inset="0" m="auto" h="20px" textAlign="center" color="muted">
             Drawing
           </Text>
+        )}
+        {look === "edge" && (
+          <>
+            <Box
+              position="absolute"
+              top="0"
+              bottom="0"
+              left={`${edge}%`}
+              w="2px"
+              bg="ink"
+              pointerEvents="none"
+            />
+            <input
+              type="range"
+              min={0}
+              max={100}
+              value={edge}
+              aria-label="Where A ends and B begins"
+              onChange={(e) => setEdge(Number(e.target.value))}
+              style={{ position: "absolute", left: 0, right: 0, bottom: 6, width: "100%" }}
+            />
+          </>
         )}
         {state === "failed" && (
           <Text
@@ -108,34 +155,25 @@ export function Overlay({
           </Text>
         )}
       </Box>
-      <Flex
-        gap="1.5"
-        px="3"
-        py="1.5"
-        align="center"
-        borderTop="1px solid"
-        borderColor="hairline"
-        flexWrap="wrap"
-      >
-        {VIEWS.map(([value, name]) => (
+      <Look look={look} onLook={setLook}>
+        {look === "over" && canFar && (
           <Side
-            key={value}
             size="xs"
-            aria-pressed={show === value}
-            bg={show === value ? "raised" : undefined}
-            fontWeight={show === value ? "650" : "400"}
-            onClick={() => setShow(value)}
+            aria-pressed={far}
+            bg={far ? "raised" : undefined}
+            onClick={() => setFar(!far)}
           >
-            {name}
+            how far it moved
           </Side>
-        ))}
+        )}
+        {far && farthest !== undefined && <Scale farthest={farthest} />}
         <Side size="xs" ml="auto" onClick={() => scene.current?.turn(-0.35)}>
           turn left
         </Side>
         <Side size="xs" onClick={() => scene.current?.turn(0.35)}>
           turn right
         </Side>
-      </Flex>
+      </Look>
     </Flex>
   );
 }

@@ -1,13 +1,16 @@
 import {
   AmbientLight,
   Box3,
+  BufferAttribute,
   Color,
   DirectionalLight,
   Group,
   Mesh,
   MeshLambertMaterial,
   PerspectiveCamera,
+  Raycaster,
   Scene,
+  Vector2,
   Vector3,
   WebGLRenderer,
 } from "three";
@@ -29,6 +32,28 @@ export interface Look {
 }
 
 export type Show = "both" | "a" | "b";
+
+/** How both are looked at; from both sides at once each has its own stretch of the picture. */
+export type Layout =
+  { kind: "one"; show: Show } | { kind: "beside" } | { kind: "edge"; at: number };
+
+/**
+ * How far each vertex of B went from where it was in A, in their unit; undefined where the two are
+ * not made of the same vertices. Pure.
+ */
+export function shifts(a: ArrayLike<number>, b: ArrayLike<number>): Float32Array | undefined {
+  if (a.length !== b.length) return undefined;
+  const found = new Float32Array(a.length / 3);
+  for (let i = 0; i < found.length; i++) {
+    let sum = 0;
+    for (let k = 0; k < 3; k++) {
+      const d = (b[i * 3 + k] ?? 0) - (a[i * 3 + k] ?? 0);
+      sum += d * d;
+    }
+    found[i] = Math.sqrt(sum);
+  }
+  return found;
+}
 
 /**
  * What of each side is drawn and how: the same once and dim, what only A has in A's hue, what only
@@ -59,6 +84,8 @@ export function looks(
   return { a, b };
 }
 
+const meshes = (group: Group): Mesh[] => group.children.filter((c): c is Mesh => c instanceof Mesh);
+
 /** Draws two states in one view, with one camera. */
 export class CompareScene {
   private readonly renderer: WebGLRenderer;
@@ -67,6 +94,7 @@ export class CompareScene {
   private readonly controls: OrbitControls;
   private readonly sides = { a: new Group(), b: new Group() };
   private readonly watch: ResizeObserver;
+  private layout: Layout = { kind: "one", show: "both" };
   private framed = false;
   private disposed = false;
 
@@ -102,17 +130,31 @@ export class CompareScene {
     this.frame();
   }
 
-  paint(changes: PartChange[], show: Show, hues: Hues, chosen: string | undefined): void {
+  /**
+   * @param layout how both are looked at
+   * @param far true to show how far vertices went instead of what differs
+   * @returns the farthest a vertex went, in their unit; undefined if that is not shown
+   */
+  paint(
+    changes: PartChange[],
+    layout: Layout,
+    hues: Hues,
+    chosen: string | undefined,
+    far: boolean,
+  ): number | undefined {
+    this.layout = layout;
     this.scene.background = new Color(hues.ground);
-    const found = looks(changes, show);
+    const found = looks(changes, layout.kind === "one" ? layout.show : "both");
+    const alone = { a: looks(changes, "a").a, b: looks(changes, "b").b };
     for (const side of ["a", "b"] as const) {
       for (const child of this.sides[side].children) {
         if (!(child instanceof Mesh)) continue;
         const part = child.userData["part"] as string;
-        const look = found[side].get(part);
+        const look = layout.kind === "one" ? found[side].get(part) : alone[side].get(part);
         child.visible = look !== undefined;
         if (!look) continue;
         const material = child.material as MeshLambertMaterial;
+        material.vertexColors = false;
         material.color = new Color(hues[look.hue]);
         material.emissive = new Color(part === chosen ? hues[look.hue] : "#000000");
         material.emissiveIntensity = 0.5;
@@ -122,7 +164,70 @@ export class CompareScene {
         material.needsUpdate = true;
       }
     }
+    const farthest = far ? this.paintShifts(changes, hues) : undefined;
     this.render();
+    return farthest;
+  }
+
+  /** Vertices of B from the hue of the same to that of B, by how far they went. */
+  private paintShifts(changes: PartChange[], hues: Hues): number | undefined {
+    const inA = new Map(meshes(this.sides.a).map((m) => [m.userData["part"] as string, m]));
+    const pairs = new Map(changes.map((c) => [c.b, c.a]));
+    const moved: { mesh: Mesh; by: Float32Array }[] = [];
+    for (const mesh of meshes(this.sides.b)) {
+      const from = inA.get(pairs.get(mesh.userData["part"] as string) ?? "");
+      const by =
+        from &&
+        shifts(
+          from.geometry.getAttribute("position").array,
+          mesh.geometry.getAttribute("position").array,
+        );
+      if (by) moved.push({ mesh, by });
+    }
+    let farthest = 0;
+    for (const { by } of moved) for (const d of by) farthest = Math.max(farthest, d);
+    if (moved.length === 0) return undefined;
+    const still = new Color(hues.same);
+    const gone = new Color(hues.b);
+    for (const { mesh, by } of moved) {
+      const colours = new Float32Array(by.length * 3);
+      by.forEach((d, i) => {
+        still
+          .clone()
+          .lerp(gone, farthest > 0 ? d / farthest : 0)
+          .toArray(colours, i * 3);
+      });
+      mesh.geometry.setAttribute("color", new BufferAttribute(colours, 3));
+      const material = mesh.material as MeshLambertMaterial;
+      material.vertexColors = true;
+      material.color = new Color("#ffffff");
+      material.opacity = 1;
+      material.transparent = false;
+      material.depthWrite = true;
+    }
+    for (const mesh of inA.values()) mesh.visible = false;
+    return farthest;
+  }
+
+  /** The part under a point of the picture, nearest first. */
+  partAt(x: number, y: number): string | undefined {
+    const { clientWidth: w, clientHeight: h } = this.holder;
+    const half = this.layout.kind === "beside";
+    const left = half && x >= w / 2 ? w / 2 : 0;
+    const width = half ? w / 2 : w;
+    const caster = new Raycaster();
+    caster.setFromCamera(new Vector2(((x - left) / width) * 2 - 1, 1 - (y / h) * 2), this.camera);
+    const on = this.sidesAt(x / w);
+    const hit = caster
+      .intersectObjects([...on.flatMap((side) => meshes(this.sides[side]))], false)
+      .find((i) => i.object.visible);
+    return hit?.object.userData["part"] as string | undefined;
+  }
+
+  private sidesAt(share: number): ("a" | "b")[] {
+    if (this.layout.kind === "one") return ["a", "b"];
+    const edge = this.layout.kind === "beside" ? 0.5 : this.layout.at;
+    return share < edge ? ["a"] : ["b"];
   }
 
   private frame(): void {
@@ -153,13 +258,32 @@ export class CompareScene {
     const { clientWidth: w, clientHeight: h } = this.holder;
     if (w === 0 || h === 0) return;
     this.renderer.setSize(w, h);
-    this.camera.aspect = w / h;
-    this.camera.updateProjectionMatrix();
     this.render();
   }
 
   private render(): void {
-    this.renderer.render(this.scene, this.camera);
+    const { clientWidth: w, clientHeight: h } = this.holder;
+    if (w === 0 || h === 0) return;
+    const beside = this.layout.kind === "beside";
+    this.camera.aspect = (beside ? w / 2 : w) / h;
+    this.camera.updateProjectionMatrix();
+    if (this.layout.kind === "one") {
+      this.sides.a.visible = this.sides.b.visible = true;
+      this.renderer.setScissorTest(false);
+      this.renderer.setViewport(0, 0, w, h);
+      this.renderer.render(this.scene, this.camera);
+      return;
+    }
+    const edge = this.layout.kind === "beside" ? w / 2 : this.layout.at * w;
+    this.renderer.setScissorTest(true);
+    for (const side of ["a", "b"] as const) {
+      this.sides.a.visible = side === "a";
+      this.sides.b.visible = side === "b";
+      const from = side === "a" ? 0 : edge;
+      this.renderer.setScissor(from, 0, side === "a" ? edge : w - edge, h);
+      this.renderer.setViewport(beside ? from : 0, 0, beside ? w / 2 : w, h);
+      this.renderer.render(this.scene, this.camera);
+    }
   }
 
   dispose(): void {

@@ -12,7 +12,7 @@ import {
 import { useComparison } from "../api/comparing";
 import { useGo, useMarkers, useWhere } from "../app/where";
 import { ByteMap } from "../compare/ByteMap";
-import { Overlay } from "../compare/Overlay";
+import { Seen } from "../compare/Seen";
 import { PartList } from "../compare/PartList";
 import { RestorePanel } from "../restore/RestorePanel";
 import { useKeys } from "../shared/keys";
@@ -317,7 +317,7 @@ export function Desk() {
             {comparison.data?.bytes ? (
               <ByteMap bytes={comparison.data.bytes} />
             ) : comparison.data ? (
-              <Overlay comparison={comparison.data} chosen={part} />
+              <Seen comparison={comparison.data} chosen={part} onChoose={setPart} />
             ) : a === b || a === "" ? (
               <Text p="4" color="muted">
                 There is no second state to compare with.

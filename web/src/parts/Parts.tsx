@@ -75,8 +75,7 @@ function Row(props: { part: PartLine; view: PartsView; chosen: boolean; onChoose
       <Text flex="1" minW="0" truncate color={part.there ? "ink" : "loss"} title={part.label}>
         {part.label}{" "}
         <Text as="span" color="muted" fontSize="12px">
-          {part.kind}
-          {part.above ? ` · ${part.above}` : ""}
+          {[part.kind === "mesh" ? undefined : part.kind, part.above].filter(Boolean).join(" · ")}
         </Text>
       </Text>
       <Strip part={part} view={props.view} />

@@ -29,6 +29,7 @@ const config = defineConfig({
         raised: hue("#EDE9DE", "#1F2B32"),
         ink: hue("#1D2A31", "#EDE9DF"),
         muted: hue("#5C646A", "#A3ACB1"),
+        same: hue("#857E6C", "#7C8886"),
         hairline: hue("#D8D2C4", "#35434B"),
         clay: hue("#A34A22", "#E08A5F"),
         slate: hue("#3A5E7E", "#86AFCF"),

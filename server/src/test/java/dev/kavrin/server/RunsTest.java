@@ -128,7 +128,7 @@ class RunsTest {
     assertThat(compared.path("changes").toString()).contains("mean 1.50000 → 3.00000");
     assertThat(compared.path("setups").asString())
         .isEqualTo("Both steps come from the same set-up.");
-    assertThat(compared.path("drawn").asBoolean()).isFalse();
+    assertThat(compared.path("shows").asString()).isEqualTo("FIELD");
     JsonNode newest = trail.at("/states/0");
     assertThat(newest.at("/step/members").size()).isEqualTo(2);
     assertThat(newest.at("/step/lacks").size()).isZero();

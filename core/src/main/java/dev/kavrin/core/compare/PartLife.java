@@ -129,9 +129,9 @@ public final class PartLife {
   /**
    * Why it is not seen in the newest state, in words; empty if it is.
    *
-   * @param newestIsWhole false if that state could only be read in part
+   * @param newest index of the newest state that could be read, if only in part
    */
-  public String whyAbsent(boolean newestIsWhole) {
+  public String whyAbsent(int newest) {
     if (there && hidden(last)) {
       return switch (hiding(last)) {
         case "off" -> "Still there, but switched off.";
@@ -143,7 +143,7 @@ public final class PartLife {
       return "Still named, but what it needs is missing or damaged.";
     }
     if (there) {
-      return newestIsWhole ? "" : "The newest state cannot be read whole; it may be in it.";
+      return lastSeen >= newest ? "" : "The newest state cannot be read whole; it may be in it.";
     }
     return switch (last.kind()) {
       case "field" -> "No longer written.";

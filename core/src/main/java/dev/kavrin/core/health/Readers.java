@@ -3,6 +3,8 @@ package dev.kavrin.core.health;
 import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.DrawingReader;
+import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.archive.StreamReader;
 import dev.kavrin.core.content.archive.ZipReader;
 import dev.kavrin.core.content.database.SqliteReader;
@@ -86,6 +88,31 @@ public final class Readers {
   public static boolean hasShapes(String name) {
     String ext = FileName.of(name).lowerExt();
     return READERS.stream().anyMatch(r -> r instanceof ShapeReader && r.reads(ext));
+  }
+
+  /** What there is to see of a file. */
+  public enum Shows {
+    MODEL,
+    DRAWING,
+    FIELD,
+    PICTURE,
+    NUMBERS
+  }
+
+  /** What files of that name show. */
+  public static Shows shows(String name) {
+    String ext = FileName.of(name).lowerExt();
+    ContentReader reader = READERS.stream().filter(r -> r.reads(ext)).findFirst().orElse(null);
+    if (reader instanceof ShapeReader) {
+      return Shows.MODEL;
+    }
+    if (reader instanceof DrawingReader) {
+      return Shows.DRAWING;
+    }
+    if (reader instanceof FieldReader) {
+      return Shows.FIELD;
+    }
+    return isRaster(name) ? Shows.PICTURE : Shows.NUMBERS;
   }
 
   /** True if files of that name are pictures. */

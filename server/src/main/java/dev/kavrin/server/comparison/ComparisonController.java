@@ -43,7 +43,7 @@ class ComparisonController {
 
   /**
    * @param contentA what state A holds, for its picture
-   * @param drawn true if there is a picture of this kind
+   * @param shows what there is to see of both
    * @param counts how many parts came to each outcome
    * @param bytes how the bytes differ, null where parts were compared
    * @param readA what was read of A, and what is wrong with it
@@ -55,7 +55,7 @@ class ComparisonController {
       String b,
       String contentA,
       String contentB,
-      boolean drawn,
+      Readers.Shows shows,
       String sentence,
       Map<Outcome, Long> counts,
       List<PartChange> changes,
@@ -147,7 +147,9 @@ class ComparisonController {
         b,
         first.a().content(),
         first.b().content(),
-        Readers.hasShapes(first.a().name()) && Readers.hasShapes(first.b().name()),
+        Readers.shows(first.a().name()) == Readers.shows(first.b().name())
+            ? Readers.shows(first.a().name())
+            : Readers.Shows.NUMBERS,
         comparison.sentence(),
         comparison.changes().stream()
             .collect(Collectors.groupingBy(PartChange::outcome, Collectors.counting())),

@@ -125,25 +125,20 @@ class PartsController {
   PartsView parts(@PathVariable UUID id, @RequestParam(required = false) Instant since) {
     PartHistory history = histories.of(id);
     int from = since == null ? -1 : history.asOf(since);
-    boolean whole = isWhole(history);
     return new PartsView(
         history.sightings().stream()
             .map(s -> new SightingView(s.state(), s.work(), s.isGap()))
             .toList(),
         history.lives().stream()
             .filter(l -> !l.kind().equals("group"))
-            .map(l -> line(l, whole))
+            .map(l -> line(l, history.newest()))
             .toList(),
         history.newest(),
         from,
         history.gone(from).stream().map(PartLife::number).toList());
   }
 
-  private static boolean isWhole(PartHistory history) {
-    return history.newest() >= 0 && history.sightings().get(history.newest()).whole();
-  }
-
-  private static PartLine line(PartLife life, boolean whole) {
+  private static PartLine line(PartLife life, int newest) {
     List<Integer> stretches = new ArrayList<>();
     life.stretches()
         .forEach(
@@ -165,7 +160,7 @@ class PartsController {
             : "",
         stretches,
         life.events().stream().map(PartLife.Event::at).distinct().toList(),
-        life.whyAbsent(whole));
+        life.whyAbsent(newest));
   }
 
   /** All that became of one part. */
@@ -194,7 +189,7 @@ class PartsController {
                     new EventView(
                         all.get(e.at()).state(), all.get(e.at()).work(), e.what(), e.words()))
             .toList(),
-        life.whyAbsent(isWhole(history)),
+        life.whyAbsent(history.newest()),
         all.get(history.newest()).state());
   }
 

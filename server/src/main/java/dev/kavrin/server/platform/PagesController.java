@@ -29,7 +29,8 @@ class PagesController {
     "/plan/**",
     "/trail/**",
     "/desk/**",
-    "/compare/**"
+    "/compare/**",
+    "/parts/**"
   })
   String page() {
     return "forward:/index.html";
