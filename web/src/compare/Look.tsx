@@ -1,16 +1,26 @@
 import { Box, Flex, Grid } from "@chakra-ui/react";
-import { type ReactNode, useState } from "react";
+import { type CSSProperties, type ReactNode, useState } from "react";
 import { useKeys } from "../shared/keys";
 import { Side } from "../shared/parts";
 
 export type LookName = "over" | "beside" | "edge" | "a" | "b";
 
 const LOOKS: Record<LookName, string> = {
-  over: "over each other",
+  over: "in one picture",
   beside: "side by side",
   edge: "sliding edge",
-  a: "A alone",
-  b: "B alone",
+  a: "A",
+  b: "B",
+};
+
+/** At the foot of a picture, in ink. */
+export const SLIDER: CSSProperties = {
+  position: "absolute",
+  left: 0,
+  right: 0,
+  bottom: 6,
+  width: "100%",
+  accentColor: "var(--chakra-colors-ink)",
 };
 
 /** How two pictures are looked at, and what is told of them. */
@@ -92,7 +102,7 @@ export function Edge(props: { look: LookName; over: ReactNode; a: ReactNode; b: 
         value={at}
         aria-label="Where A ends and B begins"
         onChange={(e) => setAt(Number(e.target.value))}
-        style={{ position: "absolute", left: 0, right: 0, bottom: 6, width: "100%" }}
+        style={SLIDER}
       />
     </Box>
   );

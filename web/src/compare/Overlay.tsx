@@ -5,11 +5,14 @@ import { useMode } from "../theme/mode";
 import { Side } from "../shared/parts";
 import { hues } from "../theme/hues";
 import { keyOf } from "./arrange";
-import { Look, type LookName } from "./Look";
+import { Look, type LookName, SLIDER } from "./Look";
 import { value } from "./PartList";
 import { CompareScene, type Layout } from "./scene";
 
 type Loaded = "loading" | "shown" | "failed";
+
+/** Bodies are lit and shaded, so what is the same in both is paler than a line of it would be. */
+const bodies = (mode: string) => ({ ...hues(), same: mode === "dark" ? "#8b8f8c" : "#cfc8b8" });
 
 function layoutOf(look: LookName, edge: number): Layout {
   if (look === "beside") return { kind: "beside" };
@@ -86,7 +89,7 @@ export function Overlay({
   }, [contentA, contentB]);
 
   useEffect(() => {
-    const most = scene.current?.paint(changes, layoutOf(look, edge), hues(), chosen, far);
+    const most = scene.current?.paint(changes, layoutOf(look, edge), bodies(mode), chosen, far);
     setFarthest(most);
   }, [changes, look, edge, far, chosen, mode, state]);
 
@@ -137,7 +140,7 @@ export function Overlay({
               value={edge}
               aria-label="Where A ends and B begins"
               onChange={(e) => setEdge(Number(e.target.value))}
-              style={{ position: "absolute", left: 0, right: 0, bottom: 6, width: "100%" }}
+              style={SLIDER}
             />
           </>
         )}

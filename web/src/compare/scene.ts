@@ -84,13 +84,17 @@ export function looks(
   return { a, b };
 }
 
+/** Of view, in degrees and in radians; in half the width twice as much is taken in. */
+const FIELD = 35;
+const WIDE = (FIELD * Math.PI) / 180;
+
 const meshes = (group: Group): Mesh[] => group.children.filter((c): c is Mesh => c instanceof Mesh);
 
 /** Draws two states in one view, with one camera. */
 export class CompareScene {
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
-  private readonly camera = new PerspectiveCamera(35, 1, 0.01, 1000);
+  private readonly camera = new PerspectiveCamera(FIELD, 1, 0.01, 1000);
   private readonly controls: OrbitControls;
   private readonly sides = { a: new Group(), b: new Group() };
   private readonly watch: ResizeObserver;
@@ -266,6 +270,7 @@ export class CompareScene {
     if (w === 0 || h === 0) return;
     const beside = this.layout.kind === "beside";
     this.camera.aspect = (beside ? w / 2 : w) / h;
+    this.camera.fov = beside ? (2 * 180 * Math.atan(2 * Math.tan(WIDE / 2))) / Math.PI : FIELD;
     this.camera.updateProjectionMatrix();
     if (this.layout.kind === "one") {
       this.sides.a.visible = this.sides.b.visible = true;

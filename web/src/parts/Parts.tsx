@@ -231,7 +231,20 @@ export function Parts() {
   }
   return (
     <Flex direction="column" h="100%">
-      <PageHead title={sentence(view, since)} under={<PathText path={inHand.document.path} />}>
+      <PageHead
+        title={sentence(view, since)}
+        under={
+          <>
+            <PathText path={inHand.document.path} />
+            {!view.newestWhole && (
+              <Text as="span" color="caution">
+                {" "}
+                The newest state is damaged; what it had before counts as there.
+              </Text>
+            )}
+          </>
+        }
+      >
         <Figure value={view.parts.filter((p) => p.there).length} label="parts there now" />
         <Figure value={view.states.length} label="states looked through" />
       </PageHead>

@@ -55,7 +55,8 @@ class PartsController {
    * @param size by what parts of its kind are measured by
    * @param stretches from and to of the states that have it, flat
    * @param changes indexes of the states in which something became of it
-   * @param why it is not seen in the newest state, in words; empty if it is
+   * @param why it is not seen in the newest state, in words; empty if it is, or if that state is
+   *     damaged and may have it
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
   record PartLine(
@@ -74,11 +75,17 @@ class PartsController {
 
   /**
    * @param newest index of the newest state that could be read, −1 without one
+   * @param newestWhole false if more may be in that than could be read
    * @param since index of the state asked from, −1 for the beginning
    * @param gone ids of parts that stood there then or later and do not any more, largest first
    */
   record PartsView(
-      List<SightingView> states, List<PartLine> parts, int newest, int since, List<Integer> gone) {}
+      List<SightingView> states,
+      List<PartLine> parts,
+      int newest,
+      boolean newestWhole,
+      int since,
+      List<Integer> gone) {}
 
   /** What became of a part; "what" says it in one word. */
   record EventView(String state, Instant work, PartLife.What what, String words) {}
@@ -131,14 +138,19 @@ class PartsController {
             .toList(),
         history.lives().stream()
             .filter(l -> !l.kind().equals("group"))
-            .map(l -> line(l, history.newest()))
+            .map(l -> line(l, history.newest(), isWhole(history)))
             .toList(),
         history.newest(),
+        isWhole(history),
         from,
         history.gone(from).stream().map(PartLife::number).toList());
   }
 
-  private static PartLine line(PartLife life, int newest) {
+  private static boolean isWhole(PartHistory history) {
+    return history.newest() < 0 || history.sightings().get(history.newest()).whole();
+  }
+
+  private static PartLine line(PartLife life, int newest, boolean whole) {
     List<Integer> stretches = new ArrayList<>();
     life.stretches()
         .forEach(
@@ -160,7 +172,7 @@ class PartsController {
             : "",
         stretches,
         life.events().stream().map(PartLife.Event::at).distinct().toList(),
-        life.whyAbsent(newest));
+        whole || !life.isThere() || PartLife.hidden(life.last()) ? life.whyAbsent(newest) : "");
   }
 
   /** All that became of one part. */
