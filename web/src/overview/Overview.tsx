@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { DocumentLine, Exposure, OverviewView, ProjectLine } from "../api/schema";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
 import { useGo } from "../app/where";
+import { Questions } from "../loss/Questions";
 import { CopyNow } from "../trail/CopyNow";
 import { CopyOpen } from "./CopyOpen";
 import { HowItStands } from "../trail/HowItStands";
@@ -337,6 +338,7 @@ export function Overview() {
         <CopyOpen />
         <Side onClick={() => go("/start")}>Add a project</Side>
       </PageHead>
+      <Questions zone={session.data?.zone ?? "UTC"} now={now} />
       {disagreements.map((d) => (
         <Notice key={d} tone="caution" role="alert">
           {d} Nothing is dropped until you have looked.{" "}

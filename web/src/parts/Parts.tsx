@@ -6,6 +6,7 @@ import { useSession } from "../api/queries";
 import { useParts } from "../api/parts";
 import type { PartLine, PartsView } from "../api/schema";
 import { useGo, useWhere } from "../app/where";
+import { Questions } from "../loss/Questions";
 import { useKeys } from "../shared/keys";
 import { Empty, Failure, Figure, Loading, Main, PageHead, PathText } from "../shared/parts";
 import { useNow } from "../shared/useNow";
@@ -248,6 +249,7 @@ export function Parts() {
         <Figure value={view.parts.filter((p) => p.there).length} label="parts there now" />
         <Figure value={view.states.length} label="states looked through" />
       </PageHead>
+      <Questions document={document} zone={zone} now={now} />
       <Grid templateColumns="1fr 380px" flex="1" minH="0">
         <Flex direction="column" minH="0" minW="0">
           <Flex px="3" py="1.5" gap="3" align="center">

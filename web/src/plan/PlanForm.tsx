@@ -328,6 +328,33 @@ export function Form({
           onChange={(text) => set({ kindsOff: text.split(/[ ,.]+/).filter(Boolean) })}
         />
       </Setting>
+      <Setting name="Ask me" under="what went is kept until you answer, or the days are over">
+        when a save takes away
+        <Number
+          label="Share of the parts, in per cent; 0 for never"
+          value={plan.loss.percent}
+          min={0}
+          max={100}
+          onChange={(percent) => set({ loss: { ...plan.loss, percent } })}
+        />
+        % of the parts or a layer of
+        <Number
+          label="Entities a layer must have had"
+          value={plan.loss.entities}
+          min={1}
+          max={1000000}
+          onChange={(entities) => set({ loss: { ...plan.loss, entities } })}
+        />
+        things; wait
+        <Number
+          label="Days the state before is kept"
+          value={plan.loss.days}
+          min={1}
+          max={365}
+          onChange={(days) => set({ loss: { ...plan.loss, days } })}
+        />
+        days
+      </Setting>
       <Setting name="Wait" under="a copy in the middle of a write would be no copy">
         <Number
           label="Seconds of quiet"

@@ -4,6 +4,7 @@ import type { DeskView, TrailView } from "../api/schema";
 import { useStates, useStateView } from "../api/states";
 import { useDesk, useIncidents, useMark, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
+import { Questions } from "../loss/Questions";
 import { RestoreDialog } from "../restore/RestoreDialog";
 import { useKeys } from "../shared/keys";
 import { Empty, Failure, Figure, Key, Loading, Main, PageHead, PathText } from "../shared/parts";
@@ -182,6 +183,7 @@ export function Trail() {
           </Main>
         )}
       </PageHead>
+      <Questions document={document} zone={zone} now={now} />
       {!desk.data?.incident?.open && (
         <Box px="4" pt="1">
           <HowItStands document={document} live={trail.data.live} now={now} zone={zone} />

@@ -1,5 +1,6 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.compare.LossLimits;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.RunCounts;
 import java.time.Duration;
@@ -25,6 +26,7 @@ import java.util.function.Consumer;
  * @param reminder after so long without a save, while its program runs, people are reminded; zero
  *     for never
  * @param kindsOff endings of files of which no timed copies are made, without the dot
+ * @param loss how much may go with one save before a person is asked
  */
 public record Plan(
     Duration interval,
@@ -39,7 +41,8 @@ public record Plan(
     Duration accepted,
     Reckoning reckoning,
     Duration reminder,
-    List<String> kindsOff) {
+    List<String> kindsOff,
+    LossLimits loss) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
 
@@ -65,7 +68,8 @@ public record Plan(
         accepted,
         Reckoning.MEASURED,
         Duration.ZERO,
-        List.of());
+        List.of(),
+        LossLimits.DEFAULT);
   }
 
   public Plan {
@@ -73,6 +77,7 @@ public record Plan(
     runs = runs == null ? RunCounts.DEFAULT : runs;
     light = light == null ? Light.NEVER : light;
     reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
+    loss = loss == null ? LossLimits.DEFAULT : loss;
     reminder = reminder == null ? Duration.ZERO : reminder;
     kindsOff =
         kindsOff == null
@@ -133,7 +138,8 @@ public record Plan(
           accepted,
           reckoning,
           reminder,
-          kindsOff);
+          kindsOff,
+          loss);
     }
   }
 

@@ -48,6 +48,8 @@ public final class History {
   private final Map<UUID, JournalEntry.SettingsPut> settings = new LinkedHashMap<>();
   private final Map<UUID, Map<String, JournalEntry.LinksSeen>> links = new LinkedHashMap<>();
 
+  private final Map<UUID, Map<String, JournalEntry.LossAsked>> losses = new LinkedHashMap<>();
+
   /** A step is recorded once; a later record of it holds. */
   private record SetKey(long run, long step) {
     static SetKey of(JournalEntry.SetTaken taken) {
@@ -122,6 +124,8 @@ public final class History {
       sets.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(SetKey.of(e), e);
     } else if (entry instanceof JournalEntry.LinksSeen e) {
       links.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(e.state(), e);
+    } else if (entry instanceof JournalEntry.LossAsked e) {
+      losses.computeIfAbsent(e.document(), k -> new LinkedHashMap<>()).put(e.after(), e);
     } else if (entry instanceof JournalEntry.LayoutSet e) {
       layouts.put(e.project(), e);
     } else if (entry instanceof JournalEntry.SettingsPut e) {
@@ -433,9 +437,17 @@ public final class History {
     return states;
   }
 
+  /** Sudden losses of a document that were asked about, answered ones too, as they stand now. */
+  public synchronized List<JournalEntry.LossAsked> losses(UUID document) {
+    return List.copyOf(losses.getOrDefault(document, Map.of()).values());
+  }
+
   private Set<String> reasons(
       UUID document, String state, List<CaptureRecord> copies, boolean leaned) {
     Set<String> reasons = new TreeSet<>(marks(document, state));
+    if (losses(document).stream().anyMatch(l -> l.isOpen() && l.before().equals(state))) {
+      reasons.add("before a loss nobody has answered for");
+    }
     if (leaned) {
       reasons.add("a kept state leans on it");
     }

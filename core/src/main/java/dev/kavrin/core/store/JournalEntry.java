@@ -37,6 +37,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.SettingsPut.class, name = "settings"),
   @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.TieDecided.class, name = "tie"),
+  @Type(value = JournalEntry.LossAsked.class, name = "loss"),
   @Type(value = JournalEntry.Watching.class, name = "watching")
 })
 public sealed interface JournalEntry {
@@ -224,6 +225,38 @@ public sealed interface JournalEntry {
       implements JournalEntry {
     SettingsPut asDone(Instant now) {
       return new SettingsPut(now, op, project, who, file, aside, changes, true);
+    }
+  }
+
+  /**
+   * A save took away what is hardly taken away on purpose; or a person answered, or nobody did in
+   * time.
+   *
+   * @param before state that has what went; kept until there is an answer
+   * @param after state that lacks it
+   * @param losses in words
+   * @param parts ids of what went, in the state before, the largest first
+   * @param until when the state before is no longer kept for this
+   * @param answer "meant", "not today" or "expired"; null while it is open
+   */
+  record LossAsked(
+      Instant at,
+      UUID document,
+      String before,
+      String after,
+      List<String> losses,
+      List<String> parts,
+      Instant until,
+      @Nullable String answer,
+      @Nullable String who)
+      implements JournalEntry {
+    public boolean isOpen() {
+      return answer == null;
+    }
+
+    /** The same, answered. */
+    public LossAsked answered(Instant now, String what, @Nullable String by) {
+      return new LossAsked(now, document, before, after, losses, parts, until, what, by);
     }
   }
 

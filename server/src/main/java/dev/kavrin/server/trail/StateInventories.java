@@ -48,15 +48,24 @@ public class StateInventories {
   /** Oldest work first; of a run its steps only. The same object while nothing changed. */
   @Transactional(readOnly = true)
   public List<Sighting> of(UUID id) {
-    Document document = projects.document(id);
-    List<Held> held = states.of(List.of(document.key())).getOrDefault(document.key(), List.of());
-    Known before = known.getIfPresent(id);
-    if (before != null && before.states() == held) {
-      return before.sightings();
+    return of(List.of(projects.document(id))).get(id);
+  }
+
+  /** The same of many documents at once. */
+  @Transactional(readOnly = true)
+  public Map<UUID, List<Sighting>> of(List<Document> documents) {
+    Map<Long, List<Held>> held = states.of(documents.stream().map(Document::key).toList());
+    Map<UUID, List<Sighting>> found = new HashMap<>();
+    for (Document document : documents) {
+      List<Held> now = held.getOrDefault(document.key(), List.of());
+      Known before = known.getIfPresent(document.id());
+      if (before == null || before.states() != now) {
+        before = read(now, before == null ? Map.of() : before.byContents());
+        known.put(document.id(), before);
+      }
+      found.put(document.id(), before.sightings());
     }
-    Known now = read(held, before == null ? Map.of() : before.byContents());
-    known.put(id, now);
-    return now.sightings();
+    return found;
   }
 
   private Known read(List<Held> held, Map<List<String>, Inventory> before) {

@@ -1,0 +1,91 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { useAnswerLoss, useLosses } from "../api/losses";
+import type { LossView } from "../api/schema";
+import { useGo } from "../app/where";
+import { Failure, Main, Quiet, Side } from "../shared/parts";
+import { Picture } from "../shared/Picture";
+import { count, moment, size } from "../shared/words";
+
+function Question({ loss, zone, now }: { loss: LossView; zone: string; now: number }) {
+  const { go } = useGo();
+  const answer = useAnswerLoss();
+  const say = (what: "meant" | "not today") =>
+    answer.mutate({ document: loss.document, after: loss.after, answer: what });
+  return (
+    <Flex gap="4" px="4" py="2" align="center" borderTop="1px solid" borderColor="hairline">
+      {loss.content && (
+        <Picture
+          content={loss.content}
+          {...(loss.part !== undefined && { lit: loss.part })}
+          alt={`What went from ${loss.path}`}
+          width={112}
+          height={70}
+        />
+      )}
+      <Box flex="1" minW="0" fontSize="13px">
+        <Text fontWeight="650">
+          The save of {moment(loss.saved, zone, now)} took something away. Was it meant?
+        </Text>
+        <Text>
+          {loss.path} of {loss.project}: {loss.losses.join("; ")}.
+        </Text>
+        <Text color={loss.soonGone ? "caution" : "muted"} fontSize="12px">
+          The state before, {size(loss.bytes)}, is kept for this until{" "}
+          {new Date(loss.until).toLocaleDateString("en-GB", {
+            day: "numeric",
+            month: "long",
+            timeZone: zone,
+          })}
+          {loss.soonGone && ", that is soon"}.
+        </Text>
+        <Failure error={answer.error} />
+      </Box>
+      <Main onClick={() => go(`/compare/${loss.document}?a=${loss.before}&b=${loss.after}`)}>
+        See what went
+      </Main>
+      <Side onClick={() => say("meant")} disabled={answer.isPending}>
+        It was meant
+      </Side>
+      <Quiet onClick={() => say("not today")} disabled={answer.isPending}>
+        do not ask for this document today
+      </Quiet>
+    </Flex>
+  );
+}
+
+/** What asks to be answered, gathered; nothing while nothing does. */
+export function Questions(props: { document?: string; zone: string; now: number }) {
+  const losses = useLosses();
+  const [all, setAll] = useState(false);
+  const asked = (losses.data ?? []).filter(
+    (l) => props.document === undefined || l.document === props.document,
+  );
+  if (asked.length === 0) return null;
+  const shown = all ? asked : asked.slice(0, 1);
+  return (
+    <Box
+      role="region"
+      aria-label="Questions about saves"
+      bg="cautionWash"
+      borderLeft="3px solid"
+      borderColor="caution"
+    >
+      {shown.map((loss) => (
+        <Question
+          key={`${loss.document}-${loss.after}`}
+          loss={loss}
+          zone={props.zone}
+          now={props.now}
+        />
+      ))}
+      {asked.length > shown.length && (
+        <Box px="4" pb="2">
+          <Quiet onClick={() => setAll(true)}>
+            {count(asked.length - shown.length, "more question")}
+          </Quiet>
+        </Box>
+      )}
+    </Box>
+  );
+}
