@@ -85,6 +85,12 @@ function StateRow({
   }
   const letter = s.id === props.b ? "B" : s.id === props.a ? "A" : "";
   const chosen = s.id === props.chosen;
+  const why = [
+    ...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)),
+    s.keptBecause,
+  ]
+    .filter(Boolean)
+    .join(", ");
   return (
     <Table.Row
       ref={ref}
@@ -141,10 +147,8 @@ function StateRow({
           ? `${s.step.members.filter((m) => m.held).length} of ${s.step.members.length} files`
           : count(s.copies.length, "place")}
       </Table.Cell>
-      <Table.Cell color="muted">
-        {[...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)), s.keptBecause]
-          .filter(Boolean)
-          .join(", ")}
+      <Table.Cell color="muted" truncate title={why}>
+        {why}
       </Table.Cell>
     </Table.Row>
   );

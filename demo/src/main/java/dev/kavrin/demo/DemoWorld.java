@@ -136,7 +136,7 @@ public final class DemoWorld {
     dayOne(day, model);
     gear();
     dayTwo(day, model, station.resolve("summit-station.glb"), study);
-    dayThree(day, model, carriages, study);
+    dayThree(day, model, station.resolve("summit-station.glb"), carriages, study);
   }
 
   /** Weeks at the drawing board, with four crashes; the same folder is quiet in the last days. */
@@ -232,10 +232,11 @@ public final class DemoWorld {
     stop(modeller);
   }
 
-  private void dayThree(Workday day, Path model, Kept carriages, HeatStudy study)
+  private void dayThree(Workday day, Path model, Path station, Kept carriages, HeatStudy study)
       throws IOException {
     clock.jumpTo(crash.minus(Duration.ofMinutes(282)));
     beginWatching();
+    withoutPlatform(station);
     Modeller first = start(model);
     day.work(first, 150, 140, List.of(new Deed(60, "Brakes", "Brake hanger")));
     first
@@ -308,6 +309,14 @@ public final class DemoWorld {
 
   private void watched() throws IOException {
     recovery.record(new JournalEntry.Watching(clock.instant(), watchingSince));
+  }
+
+  /** To see the hall alone, and then saved by habit. */
+  private void withoutPlatform(Path station) throws IOException {
+    Modeller stations = new Modeller(station, settings(station), clock);
+    List.of("Canopy", "Platform", "Ticket window").forEach(stations.scene()::remove);
+    stations.save();
+    stations.close();
   }
 
   private static Path settings(Path model) {

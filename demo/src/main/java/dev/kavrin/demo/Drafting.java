@@ -77,16 +77,33 @@ final class Drafting {
   /** Adds a few lines and saves over the file; the earlier state stays beside it. */
   void workOn(String name) throws IOException {
     Sheet sheet = sheets.get(name);
-    for (int n = 0; n < 6 + random.nextInt(14); n++) {
-      double x = 20 + random.nextInt(780);
-      double y = 60 + random.nextInt(500);
-      String layer = LAYERS.get(random.nextInt(LAYERS.size()));
-      sheet.line(layer, x, y, x + random.nextInt(40), y + random.nextInt(40));
+    for (int n = 0; n < 3 + random.nextInt(5); n++) {
+      draw(sheet, LAYERS.get(random.nextInt(LAYERS.size())));
     }
     Path before = folder.resolve(name.replace(".dxf", ".before"));
     Files.write(before, Files.readAllBytes(path(name)));
     Files.setLastModifiedTime(before, Files.getLastModifiedTime(path(name)));
     save(name);
+  }
+
+  /** A room, a measured length, a height or a sleeper, each where there is room on the sheet. */
+  private void draw(Sheet sheet, String layer) {
+    double x = 20 + 12 * random.nextInt(62);
+    double y = 130 + 12 * random.nextInt(34);
+    double wide = 12 * (1 + random.nextInt(5));
+    double high = 12 * (1 + random.nextInt(3));
+    switch (layer) {
+      case "Walls" -> sheet.box(layer, x, y, wide, high);
+      case "Dimensions" -> {
+        sheet.line(layer, x, y - 4, x + wide, y - 4);
+        sheet.line(layer, x, y - 6, x, y - 2).line(layer, x + wide, y - 6, x + wide, y - 2);
+      }
+      case "Levels" -> {
+        sheet.line(layer, x, y, x + 10, y);
+        sheet.line(layer, x, y, x + 3, y + 5).line(layer, x + 3, y + 5, x + 6, y);
+      }
+      default -> sheet.line(layer, x, 100 + x * 0.3, x, 108 + x * 0.3);
+    }
   }
 
   private void save(String name) throws IOException {

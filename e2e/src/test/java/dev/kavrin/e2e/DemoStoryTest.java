@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -72,7 +73,7 @@ class DemoStoryTest {
   @Test
   @Order(2)
   void everyViewIsAccessibleInLightAndDark() throws Exception {
-    String[] signs = {"1", "2", "3", "4", "5", "6", "7"};
+    String[] signs = {"1", "2", "3", "4", "5", "6", "7", "8"};
     for (String mode : new String[] {"light", "dark"}) {
       for (String digit : signs) {
         page.keyboard().press(digit);
@@ -199,6 +200,87 @@ class DemoStoryTest {
 
   @Test
   @Order(5)
+  void aLostPartIsFoundWithoutItsNameByKeyboardAlone() {
+    Instant begun = Instant.now();
+    page.keyboard().press("8");
+    assertThat(title())
+        .hasText("2 parts have gone in the last 7 days, the largest is Handrail outer");
+    Locator parts = page.getByRole(AriaRole.LISTBOX);
+    assertThat(parts.locator("[aria-selected=true]")).containsText("Handrail outer");
+    page.keyboard().press("c");
+    assertThat(
+            page.getByRole(AriaRole.LIST, new Page.GetByRoleOptions().setName("Parts that differ")))
+        .containsText("Handrail outer");
+    page.keyboard().press("8");
+    assertThat(parts).isVisible();
+    page.keyboard().press("g");
+    Locator chosen = page.getByRole(AriaRole.COMPLEMENTARY);
+    assertThat(chosen).isVisible();
+    page.keyboard().press("c");
+    assertThat(title()).not().hasText("Comparing");
+    System.out.printf(
+        "A lost part found, gone to and compared by keyboard in %.1f s%n",
+        Duration.between(begun, Instant.now()).toMillis() / 1000.0);
+    page.keyboard().press("8");
+    page.keyboard().press("/");
+    page.keyboard().type("lamp");
+    assertThat(
+            page.getByRole(
+                AriaRole.REGION, new Page.GetByRoleOptions().setName("Found in all projects")))
+        .containsText("Trial lamp");
+    page.keyboard().press("Escape");
+  }
+
+  @Test
+  @Order(6)
+  void aSaveThatTookMuchAwayIsAskedAboutUntilAnswered() {
+    page.keyboard().press("1");
+    Locator questions =
+        page.getByRole(
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("Questions about saves"));
+    assertThat(questions).containsText("3 of 5 parts went: Canopy, Platform, Ticket window");
+    questions.getByText("See what went").click();
+    assertThat(title()).hasText("lacks 3");
+    page.keyboard().press("1");
+    questions.getByText("It was meant").click();
+    assertThat(questions).hasCount(0);
+  }
+
+  @Test
+  @Order(7)
+  void eachKindShowsItsOwnDifference() {
+    Map<String, String> shown =
+        Map.of(
+            "sheet-01", "Both drawings over each other",
+            "brake-disc", "B − A: temperature",
+            "summit-station", "Picture of the comparison");
+    shown.forEach(
+        (document, picture) -> {
+          choose(document);
+          page.keyboard().press("7");
+          assertThat(
+                  page.getByRole(
+                          AriaRole.IMG,
+                          new Page.GetByRoleOptions()
+                              .setName(Pattern.compile(Pattern.quote(picture))))
+                      .first())
+              .isVisible();
+        });
+    choose("carriage-02");
+  }
+
+  private static void choose(String document) {
+    Locator documents = page.getByRole(AriaRole.BANNER).getByRole(AriaRole.COMBOBOX);
+    Locator option =
+        documents
+            .locator("option")
+            .filter(new Locator.FilterOptions().setHasText(document))
+            .first();
+    documents.selectOption(option.getAttribute("value"));
+  }
+
+  @Test
+  @Order(8)
   void theDeskLeadsToTheRestoredFileByKeyboardAlone() throws Exception {
     Instant began = Instant.now();
     byte[] damaged = Files.readAllBytes(carriage.resolve("carriage-02.glb"));
@@ -233,7 +315,7 @@ class DemoStoryTest {
 
   /** Two files from an old laptop, under names that tell nothing, in a kind nobody can read. */
   @Test
-  @Order(6)
+  @Order(9)
   void whatGoesByAnotherNameIsFoundByItsContent() throws Exception {
     page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1places"));
     button("Look everywhere now").click();

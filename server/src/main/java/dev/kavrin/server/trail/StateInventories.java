@@ -94,9 +94,10 @@ public class StateInventories {
     return new Known(held, byContents, List.copyOf(sightings));
   }
 
+  /** What a step's missing file would hold is not gone. */
   private static boolean isWhole(Held state) {
     Verdict verdict = state.verdict();
-    return verdict.trustworthy() || verdict == Verdict.DOUBTFUL;
+    return (verdict.trustworthy() || verdict == Verdict.DOUBTFUL) && state.isComplete();
   }
 
   /** What a state is made of; a content that is read again counts as another. */
