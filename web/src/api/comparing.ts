@@ -1,6 +1,13 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { useEffect } from "react";
 import { api, data } from "./client";
-import type { ComparisonView } from "./schema";
+import type { ComparisonView, StateView } from "./schema";
 
 const AGAIN = 700;
 
@@ -28,17 +35,56 @@ async function compared(
   }
 }
 
-/** How B differs from A; without a tolerance within what the files tell apart themselves. */
-export const useComparison = (id: string, a: string, b: string, tolerance?: number) =>
-  useQuery({
+const comparison = (id: string, a: string, b: string, tolerance?: number) =>
+  queryOptions({
     queryKey: ["comparison", id, a, b, tolerance],
     queryFn: ({ signal }) =>
       compared(id, tolerance === undefined ? { a, b } : { a, b, tolerance }, signal),
-    enabled: id !== "" && a !== "" && b !== "" && a !== b,
-    placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,
   });
+
+/** How B differs from A; without a tolerance within what the files tell apart themselves. */
+export const useComparison = (id: string, a: string, b: string, tolerance?: number) =>
+  useQuery({
+    ...comparison(id, a, b, tolerance),
+    enabled: id !== "" && a !== "" && b !== "" && a !== b,
+    placeholderData: keepPreviousData,
+  });
+
+/** Has ready what stepping on shows next, pictures too. */
+export function useStepsAhead(
+  id: string,
+  a: string,
+  next: (StateView | undefined)[],
+  tolerance?: number,
+) {
+  const queries = useQueryClient();
+  const wanted = next.flatMap((s) => (s && s.id !== a ? [s.id] : [])).join(" ");
+  useEffect(() => {
+    if (id === "" || a === "" || wanted === "") return;
+    const waiting = setTimeout(() => {
+      for (const b of wanted.split(" ")) {
+        void queries
+          .query(comparison(id, a, b, tolerance))
+          .then((view) => fetch(pictureOf(view)))
+          .catch(() => undefined);
+      }
+    }, 250);
+    return () => clearTimeout(waiting);
+  }, [queries, id, a, wanted, tolerance]);
+}
+
+const PICTURES: Record<ComparisonView["shows"], string> = {
+  MODEL: "preview",
+  DRAWING: "plane",
+  FIELD: "plane",
+  PICTURE: "picture?large=true",
+  NUMBERS: "picture",
+};
+
+const pictureOf = (view: ComparisonView) =>
+  `/api/contents/${view.contentB}/${PICTURES[view.shows]}`;
 
 /** Holds a file from anywhere against state A. */
 export const useDropped = (id: string) =>

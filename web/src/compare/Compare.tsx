@@ -1,7 +1,7 @@
 import { Flex, Grid, NativeSelect, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { ComparisonView, StateView } from "../api/schema";
-import { useComparison, useDropped } from "../api/comparing";
+import { useComparison, useStepsAhead, useDropped } from "../api/comparing";
 import { useStates, useStateView } from "../api/states";
 import { useDesk, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
@@ -135,6 +135,8 @@ export function Compare() {
     if (next) markers.set({ b: next.id });
     all.want(to + 20 * by);
   };
+  const at = states.findIndex((s) => s?.id === b);
+  useStepsAhead(document, a, at < 0 ? [] : [states[at + 1], states[at - 1]], settled);
   useKeys({
     "[": () => step(1),
     "]": () => step(-1),

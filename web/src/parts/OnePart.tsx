@@ -3,6 +3,7 @@ import { usePart } from "../api/parts";
 import type { EventView, PartView } from "../api/schema";
 import { useGo } from "../app/where";
 import { value } from "../compare/PartList";
+import { Course } from "./Course";
 import { useKeys } from "../shared/keys";
 import { Failure, Key, Loading, Main, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
@@ -67,6 +68,7 @@ export function OnePart(props: { document: string; part: number; zone: string; n
         width={352}
         height={220}
       />
+      <Course series={part.series} />
       <Measures part={part} />
       <Flex gap="2" my="3" wrap="wrap">
         <Main onClick={toLast}>

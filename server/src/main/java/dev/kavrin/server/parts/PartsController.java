@@ -5,6 +5,7 @@ import dev.kavrin.core.compare.PartHistory;
 import dev.kavrin.core.compare.PartHistory.Sighting;
 import dev.kavrin.core.compare.PartLife;
 import dev.kavrin.core.content.Measure;
+import dev.kavrin.core.content.Part;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -18,6 +19,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -28,6 +30,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class PartsController {
   private static final int MOST_FOUND = 200;
+
+  /** Measures worth following from state to state, by kind of part. */
+  private static final Map<String, List<String>> FOLLOWED =
+      Map.of("field", List.of("max", "mean", "min"), "setting", List.of("value"));
 
   private final PartHistories histories;
   private final ProjectService projects;
@@ -87,6 +93,13 @@ class PartsController {
       int since,
       List<Integer> gone) {}
 
+  /**
+   * How a measure went from state to state.
+   *
+   * @param values by state, null where the part is not in it
+   */
+  record SeriesView(String name, String unit, List<Double> values) {}
+
   /** What became of a part; "what" says it in one word. */
   record EventView(String state, Instant work, PartLife.What what, String words) {}
 
@@ -97,6 +110,7 @@ class PartsController {
    * @param contentId what it is called in the content
    * @param measures as it was last
    * @param newest state that could be read
+   * @param series of what changed at all, for a field or a setting; else none
    */
   record PartView(
       int id,
@@ -110,7 +124,8 @@ class PartsController {
       Map<String, Measure> measures,
       List<EventView> events,
       String why,
-      String newest) {}
+      String newest,
+      List<SeriesView> series) {}
 
   /**
    * A part found by its name.
@@ -202,7 +217,34 @@ class PartsController {
                         all.get(e.at()).state(), all.get(e.at()).work(), e.what(), e.words()))
             .toList(),
         life.whyAbsent(history.newest()),
-        all.get(history.newest()).state());
+        all.get(history.newest()).state(),
+        FOLLOWED.containsKey(life.kind()) ? series(life, all) : List.of());
+  }
+
+  private static List<SeriesView> series(PartLife life, List<Sighting> all) {
+    List<Part> seen = new ArrayList<>();
+    for (Sighting sighting : all) {
+      seen.add(
+          sighting.isGap()
+              ? null
+              : sighting.inventory().parts().stream()
+                  .filter(p -> p.id().equals(life.last().id()))
+                  .findFirst()
+                  .orElse(null));
+    }
+    return FOLLOWED.get(life.kind()).stream()
+        .filter(life.last().measures()::containsKey)
+        .map(
+            name ->
+                new SeriesView(
+                    name,
+                    life.last().measures().get(name).unit(),
+                    seen.stream()
+                        .map(p -> p == null ? null : p.measures().get(name))
+                        .map(m -> m == null ? null : m.value())
+                        .toList()))
+        .filter(s -> s.values().stream().filter(Objects::nonNull).distinct().count() > 1)
+        .toList();
   }
 
   /** Parts of all projects that have the words in their name, those that are gone first. */

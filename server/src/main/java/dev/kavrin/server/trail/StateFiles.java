@@ -211,6 +211,17 @@ public class StateFiles {
         .findFirst();
   }
 
+  /** A content that was looked into, by its place in the records. */
+  public record Read(long key, dev.kavrin.core.chunk.ContentId content) {}
+
+  /** Contents that were looked into and recorded after one, in their order. */
+  @Transactional(readOnly = true)
+  public List<Read> readSince(long key, int most) {
+    return contents.read(key, org.springframework.data.domain.Limit.of(most)).stream()
+        .map(c -> new Read(c.id, dev.kavrin.core.chunk.ContentId.parse(c.length + "-" + c.digest)))
+        .toList();
+  }
+
   /** What a file with that content is called, with the ending its document has. */
   public String nameOf(dev.kavrin.core.chunk.ContentId content, Path file) {
     return contents.findByLengthAndDigest(content.length(), content.digest()).stream()

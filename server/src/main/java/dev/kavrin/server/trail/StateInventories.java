@@ -16,6 +16,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
@@ -71,6 +72,7 @@ public class StateInventories {
   private Known read(List<Held> held, Map<List<String>, Inventory> before) {
     boolean run = held.stream().anyMatch(Held::isStep);
     List<Held> shown = held.stream().filter(h -> !run || h.isStep()).toList();
+    Set<String> roles = shown.stream().flatMap(h -> roles(h).stream()).collect(Collectors.toSet());
     Map<List<String>, Inventory> byContents = new HashMap<>();
     Map<String, Part> parts = new HashMap<>();
     List<Sighting> sightings = new ArrayList<>();
@@ -88,16 +90,26 @@ public class StateInventories {
           inventory.parts().forEach(p -> parts.put(p.id(), p));
         }
         sightings.add(
-            new Sighting(state.row().manifestDigest, state.work(), inventory, isWhole(state)));
+            new Sighting(
+                state.row().manifestDigest, state.work(), inventory, isWhole(state, roles)));
       }
     }
     return new Known(held, byContents, List.copyOf(sightings));
   }
 
-  /** What a step's missing file would hold is not gone. */
-  private static boolean isWhole(Held state) {
+  /** What a step's missing file would hold is not gone; roles are those any step has a file for. */
+  private static boolean isWhole(Held state, Set<String> roles) {
     Verdict verdict = state.verdict();
-    return (verdict.trustworthy() || verdict == Verdict.DOUBTFUL) && state.isComplete();
+    return (verdict.trustworthy() || verdict == Verdict.DOUBTFUL)
+        && state.isComplete()
+        && roles(state).containsAll(roles);
+  }
+
+  private static Set<String> roles(Held state) {
+    return state.standing().stream()
+        .map(Member::role)
+        .filter(Objects::nonNull)
+        .collect(Collectors.toSet());
   }
 
   /** What a state is made of; a content that is read again counts as another. */

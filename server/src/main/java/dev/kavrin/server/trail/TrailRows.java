@@ -28,6 +28,12 @@ final class TrailRows {
     List<ContentRow> findByLengthAndDigest(long length, String digest);
 
     @Query(
+        "select c from ContentRow c where c.id > :after and c.inventory is not null and exists"
+            + " (select 1 from CopyRow k where k.contentId = c.id and k.gone is null)"
+            + " order by c.id")
+    List<ContentRow> read(long after, Limit limit);
+
+    @Query(
         "select c from ContentRow c where c.inventory is null and exists (select 1 from CopyRow k"
             + " where k.contentId = c.id and k.gone is null) order by c.id desc")
     List<ContentRow> unread(Limit limit);

@@ -1,0 +1,66 @@
+package dev.kavrin.server.comparison;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.trail.StateFiles;
+import java.io.IOException;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
+
+/** Draws the small picture of every content that was read, while nobody waits for anything. */
+@Component
+class PicturesAhead {
+  private static final Logger LOG = LoggerFactory.getLogger(PicturesAhead.class);
+  private static final int AT_ONCE = 4;
+
+  private final StateFiles files;
+  private final Previews previews;
+  private final Engine engine;
+  private final Set<ContentId> tried = new HashSet<>();
+
+  /** Contents are read newest first, so the end is followed by another beginning. */
+  private long from;
+
+  PicturesAhead(StateFiles files, Previews previews, Engine engine) {
+    this.files = files;
+    this.previews = previews;
+    this.engine = engine;
+  }
+
+  @Scheduled(fixedDelay = 1500, initialDelay = 8000)
+  void drawSome() {
+    if (engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent())) {
+      return;
+    }
+    try {
+      List<StateFiles.Read> some = files.readSince(from, AT_ONCE);
+      if (some.isEmpty()) {
+        from = 0;
+      }
+      for (StateFiles.Read read : some) {
+        draw(read.content());
+        from = read.key();
+      }
+    } catch (DataAccessException | TransactionException away) {
+      LOG.debug("Pictures wait for the records: {}", away.getMessage());
+    }
+  }
+
+  private void draw(ContentId content) {
+    try {
+      if (tried.add(content)) {
+        previews.picture(content, false);
+      }
+    } catch (IOException | ProblemException undrawn) {
+      LOG.debug("No picture of {}: {}", content, undrawn.getMessage());
+    }
+  }
+}

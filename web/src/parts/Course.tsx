@@ -1,0 +1,75 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import type { SeriesView } from "../api/schema";
+import { value } from "../compare/PartList";
+
+const W = 352;
+const H = 120;
+
+/** A line for each measure, told apart by its dashes too. */
+const DASHES = ["none", "5 3", "2 3"];
+
+/** Pieces of a line, broken where there is no value. */
+export function pathOf(
+  values: (number | undefined)[],
+  from: number,
+  to: number,
+  width: number,
+  height: number,
+): string {
+  let open = false;
+  return values
+    .map((v, i) => {
+      if (v === undefined || !Number.isFinite(v)) {
+        open = false;
+        return "";
+      }
+      const x = values.length > 1 ? (i / (values.length - 1)) * width : 0;
+      const y = to > from ? height - ((v - from) / (to - from)) * height : height / 2;
+      const piece = `${open ? "L" : "M"}${x.toFixed(1)},${y.toFixed(1)}`;
+      open = true;
+      return piece;
+    })
+    .join("");
+}
+
+/** How a field or a setting went from state to state. */
+export function Course({ series }: { series: SeriesView[] }) {
+  const lines = series.map((s) => s.values.map((v: number | null) => v ?? undefined));
+  const all = lines.flat().filter((v) => v !== undefined && Number.isFinite(v)) as number[];
+  if (all.length === 0) return null;
+  const from = all.reduce((x, y) => Math.min(x, y), Infinity);
+  const to = all.reduce((x, y) => Math.max(x, y), -Infinity);
+  const unit = series[0]?.unit ?? "";
+  return (
+    <Box mt="3">
+      <Flex justify="space-between" fontSize="11.5px" color="muted">
+        <Text fontFamily="mono">{value(to, unit)}</Text>
+        <Text>oldest state to newest</Text>
+      </Flex>
+      <svg
+        width={W}
+        height={H}
+        role="img"
+        aria-label={`${series.map((s) => s.name).join(", ")} over all states, from ${value(from, unit)} to ${value(to, unit)}`}
+      >
+        <line x1="0" x2={W} y1={H} y2={H} stroke="var(--chakra-colors-hairline)" />
+        {lines.map((values, i) => (
+          <path
+            key={series[i]?.name}
+            d={pathOf(values, from, to, W, H - 2)}
+            fill="none"
+            stroke="var(--chakra-colors-ink)"
+            strokeWidth="1.5"
+            strokeDasharray={DASHES[i % DASHES.length]}
+          />
+        ))}
+      </svg>
+      <Flex justify="space-between" fontSize="11.5px" color="muted">
+        <Text fontFamily="mono">{value(from, unit)}</Text>
+        <Text>
+          {series.map((s, i) => `${["──", "╌╌", "┄┄"][i % 3] ?? ""} ${s.name}`).join("   ")}
+        </Text>
+      </Flex>
+    </Box>
+  );
+}
