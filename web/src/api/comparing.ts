@@ -1,10 +1,4 @@
-import {
-  keepPreviousData,
-  queryOptions,
-  useMutation,
-  useQuery,
-  useQueryClient,
-} from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, data } from "./client";
 import type { ComparisonView, StateView } from "./schema";
@@ -49,7 +43,7 @@ export const useComparison = (id: string, a: string, b: string, tolerance?: numb
   useQuery({
     ...comparison(id, a, b, tolerance),
     enabled: id !== "" && a !== "" && b !== "" && a !== b,
-    placeholderData: keepPreviousData,
+    placeholderData: (before, asked) => (asked?.queryKey[1] === id ? before : undefined),
   });
 
 /** Has ready what stepping on shows next, pictures too. */

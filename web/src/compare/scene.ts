@@ -99,6 +99,7 @@ export class CompareScene {
   private readonly sides = { a: new Group(), b: new Group() };
   private readonly watch: ResizeObserver;
   private layout: Layout = { kind: "one", show: "both" };
+  private readonly loaded = new Set<"a" | "b">();
   private framed = false;
   private disposed = false;
 
@@ -131,6 +132,7 @@ export class CompareScene {
         this.sides[side].add(mesh);
       }
     });
+    this.loaded.add(side);
     this.frame();
   }
 
@@ -246,7 +248,7 @@ export class CompareScene {
     this.camera.updateProjectionMatrix();
     this.controls.target.copy(centre);
     this.controls.update();
-    this.framed = true;
+    this.framed = this.loaded.size === 2;
   }
 
   /** Turns the view by steps, for the keyboard. */

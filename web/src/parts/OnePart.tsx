@@ -21,6 +21,9 @@ const WHAT: Record<EventView["what"], string> = {
   BACK: "back again",
 };
 
+/** Kinds of parts there is nothing to see of. */
+const UNSEEN = new Set(["setting", "named file", "entry", "table"]);
+
 function Measures({ part }: { part: PartView }) {
   return (
     <Flex wrap="wrap" columnGap="4" fontSize="12px" color="muted" mt="2">
@@ -61,13 +64,15 @@ export function OnePart(props: { document: string; part: number; zone: string; n
         {part.why === "" ? "There in the newest state." : part.why}
         {!part.there && last && ` Last seen before ${moment(last.work, zone, now)}.`}
       </Text>
-      <Picture
-        content={part.content}
-        lit={part.contentId}
-        alt={`${part.label} as it was last`}
-        width={352}
-        height={220}
-      />
+      {!UNSEEN.has(part.kind) && (
+        <Picture
+          content={part.content}
+          lit={part.contentId}
+          alt={`${part.label} as it was last`}
+          width={352}
+          height={220}
+        />
+      )}
       <Course series={part.series} />
       <Measures part={part} />
       <Flex gap="2" my="3" wrap="wrap">

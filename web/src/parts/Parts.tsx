@@ -240,7 +240,7 @@ export function Parts() {
             {!view.newestWhole && (
               <Text as="span" color="caution">
                 {" "}
-                The newest state is damaged; what it had before counts as there.
+                Not all of the newest state could be read; what it had before counts as there.
               </Text>
             )}
           </>

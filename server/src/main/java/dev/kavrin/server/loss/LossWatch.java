@@ -4,6 +4,7 @@ import dev.kavrin.core.compare.LossLimits;
 import dev.kavrin.core.compare.PartHistory.Sighting;
 import dev.kavrin.core.compare.SuddenLoss;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.store.JournalEntry.LossAsked;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.server.capture.Engine;
@@ -75,8 +76,12 @@ class LossWatch {
   @Scheduled(fixedDelay = 3000, initialDelay = 4000)
   void look() {
     try {
-      for (Kept kept : engine.projects()) {
-        List<Document> documents = projects.documents(kept.project().id());
+      for (ProjectService.Project project : projects.all()) {
+        Kept kept = engine.project(project.id()).orElse(null);
+        if (kept == null) {
+          continue;
+        }
+        List<Document> documents = projects.documents(project.id());
         Map<UUID, List<Sighting>> now = inventories.of(documents);
         for (Document document : documents) {
           look(kept, document, now.get(document.id()));
@@ -135,10 +140,13 @@ class LossWatch {
     List<LossAsked> questions = new ArrayList<>();
     Sighting before = null;
     for (Sighting sighting : sightings) {
+      StateView view = views.get(sighting.state());
+      if (isYetToBeRead(sighting, view)) {
+        before = null;
+      }
       if (sighting.isGap() || !sighting.whole()) {
         continue;
       }
-      StateView view = views.get(sighting.state());
       if (before != null && view != null && isSave(view) && views.containsKey(before.state())) {
         boolean recent = sighting.work().isAfter(now.minus(RECENT));
         List<SuddenLoss.Loss> losses =
@@ -156,6 +164,14 @@ class LossWatch {
       before = sighting;
     }
     return questions;
+  }
+
+  /** What happened in a state nobody has read must not be blamed on the next. */
+  private static boolean isYetToBeRead(Sighting sighting, StateView view) {
+    return sighting.isGap()
+        && (view == null
+            || view.verdict().equals(Verdict.NOT_CHECKED.name())
+            || Verdict.valueOf(view.verdict()).trustworthy());
   }
 
   private LossAsked question(
