@@ -20,6 +20,7 @@ import org.springframework.transaction.TransactionException;
 class PicturesAhead {
   private static final Logger LOG = LoggerFactory.getLogger(PicturesAhead.class);
   private static final int AT_ONCE = 4;
+  private static final int LOOKED_AT = 200;
 
   private final StateFiles files;
   private final Previews previews;
@@ -41,13 +42,20 @@ class PicturesAhead {
       return;
     }
     try {
-      List<StateFiles.Read> some = files.readSince(from, AT_ONCE);
-      if (some.isEmpty()) {
-        from = 0;
-      }
+      List<StateFiles.Read> some = files.readSince(from, LOOKED_AT);
+      int drawn = 0;
       for (StateFiles.Read read : some) {
-        draw(read.content());
+        if (drawn == AT_ONCE) {
+          return;
+        }
         from = read.key();
+        if (tried.add(read.content())) {
+          draw(read.content());
+          drawn++;
+        }
+      }
+      if (some.size() < LOOKED_AT) {
+        from = 0;
       }
     } catch (DataAccessException | TransactionException away) {
       LOG.debug("Pictures wait for the records: {}", away.getMessage());
@@ -56,9 +64,7 @@ class PicturesAhead {
 
   private void draw(ContentId content) {
     try {
-      if (tried.add(content)) {
-        previews.picture(content, false);
-      }
+      previews.picture(content, false);
     } catch (IOException | ProblemException undrawn) {
       LOG.debug("No picture of {}: {}", content, undrawn.getMessage());
     }

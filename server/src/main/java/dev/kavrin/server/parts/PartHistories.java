@@ -12,7 +12,7 @@ import org.springframework.stereotype.Service;
 /** The lives of the parts of documents, worked out again when a state came or was read. */
 @Service
 class PartHistories {
-  private static final int DOCUMENTS_AT_HAND = 60;
+  private static final int DOCUMENTS_AT_HAND = 2_000;
 
   private final StateInventories inventories;
   private final Cache<UUID, Known> known =

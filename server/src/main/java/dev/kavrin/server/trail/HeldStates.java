@@ -22,7 +22,7 @@ import tools.jackson.core.type.TypeReference;
 /** States with what stands of them, for many documents in a handful of queries. */
 @Component
 class HeldStates {
-  private static final int STATES_AT_HAND = 40_000;
+  private static final int STATES_AT_HAND = 100_000;
 
   private final TrailRows.States states;
   private final TrailRows.StateEntries entries;
@@ -33,6 +33,7 @@ class HeldStates {
       Caffeine.newBuilder()
           .maximumWeight(STATES_AT_HAND)
           .weigher((Long document, Known k) -> k.states().size() + 1)
+          .softValues()
           .build();
 
   HeldStates(

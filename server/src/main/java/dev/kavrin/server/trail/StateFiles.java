@@ -218,7 +218,10 @@ public class StateFiles {
   @Transactional(readOnly = true)
   public List<Read> readSince(long key, int most) {
     return contents.read(key, org.springframework.data.domain.Limit.of(most)).stream()
-        .map(c -> new Read(c.id, dev.kavrin.core.chunk.ContentId.parse(c.length + "-" + c.digest)))
+        .map(
+            c ->
+                new Read(
+                    c.id(), dev.kavrin.core.chunk.ContentId.parse(c.length() + "-" + c.digest())))
         .toList();
   }
 

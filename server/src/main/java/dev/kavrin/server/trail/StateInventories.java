@@ -28,7 +28,7 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class StateInventories {
-  private static final int DOCUMENTS_AT_HAND = 60;
+  private static final int DOCUMENTS_AT_HAND = 2_000;
   private static final int READ_AT_ONCE = 40;
 
   private final ProjectService projects;

@@ -33,7 +33,7 @@ import tools.jackson.core.type.TypeReference;
 /** States put into words for the screens, kept at hand while nothing they are made from changes. */
 @Component
 class StateViews {
-  private static final int STATES_AT_HAND = 40_000;
+  private static final int STATES_AT_HAND = 100_000;
 
   private final TrailRows.Marks marks;
   private final InstantSource clock;
@@ -41,6 +41,7 @@ class StateViews {
       Caffeine.newBuilder()
           .maximumWeight(STATES_AT_HAND)
           .weigher((Long document, Shown s) -> s.views().size() + 1)
+          .softValues()
           .build();
 
   StateViews(TrailRows.Marks marks, InstantSource clock) {

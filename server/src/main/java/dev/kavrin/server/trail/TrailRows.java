@@ -28,10 +28,11 @@ final class TrailRows {
     List<ContentRow> findByLengthAndDigest(long length, String digest);
 
     @Query(
-        "select c from ContentRow c where c.id > :after and c.inventory is not null and exists"
+        "select new dev.kavrin.server.trail.TrailRows$Known(c.id, c.length, c.digest)"
+            + " from ContentRow c where c.id > :after and c.inventory is not null and exists"
             + " (select 1 from CopyRow k where k.contentId = c.id and k.gone is null)"
             + " order by c.id")
-    List<ContentRow> read(long after, Limit limit);
+    List<Known> read(long after, Limit limit);
 
     @Query(
         "select c from ContentRow c where c.inventory is null and exists (select 1 from CopyRow k"
@@ -78,6 +79,9 @@ final class TrailRows {
             + " and (k.gone is null or k.binPath is not null)")
     long bytesSince(long place, java.time.Instant since);
   }
+
+  /** A content without what was read of it. */
+  record Known(long id, long length, String digest) {}
 
   /** A write of a live file. */
   record Write(long modified, long size) {}
