@@ -19,7 +19,6 @@ import org.springframework.transaction.TransactionException;
 @Component
 class PicturesAhead {
   private static final Logger LOG = LoggerFactory.getLogger(PicturesAhead.class);
-  private static final int AT_ONCE = 4;
   private static final int LOOKED_AT = 200;
 
   private final StateFiles files;
@@ -36,22 +35,18 @@ class PicturesAhead {
     this.engine = engine;
   }
 
-  @Scheduled(fixedDelay = 1500, initialDelay = 8000)
-  void drawSome() {
+  @Scheduled(fixedDelay = 1000, initialDelay = 8000)
+  void drawNext() {
     if (engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent())) {
       return;
     }
     try {
       List<StateFiles.Read> some = files.readSince(from, LOOKED_AT);
-      int drawn = 0;
       for (StateFiles.Read read : some) {
-        if (drawn == AT_ONCE) {
-          return;
-        }
         from = read.key();
         if (tried.add(read.content())) {
           draw(read.content());
-          drawn++;
+          return;
         }
       }
       if (some.size() < LOOKED_AT) {

@@ -30,7 +30,7 @@ class ContentReading {
   private static final int BATCH = 200;
 
   /** After so long a stretch of small files the disk is left to others for a moment. */
-  private static final Duration STRETCH = Duration.ofMillis(1500);
+  private static final Duration STRETCH = Duration.ofMillis(600);
 
   private final TrailRows.Contents contents;
   private final TrailRows.Copies copies;
