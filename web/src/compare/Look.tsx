@@ -14,7 +14,7 @@ const LOOKS: Record<LookName, string> = {
 };
 
 /** At the foot of a picture, in ink. */
-export const SLIDER: CSSProperties = {
+const SLIDER: CSSProperties = {
   position: "absolute",
   left: 0,
   right: 0,
@@ -60,6 +60,32 @@ export function Look(props: {
   );
 }
 
+/** Where A ends and B begins, in per cent of the width. */
+export function Slider(props: { at: number; onAt: (at: number) => void }) {
+  return (
+    <>
+      <Box
+        position="absolute"
+        top="0"
+        bottom="0"
+        left={`${props.at}%`}
+        w="2px"
+        bg="ink"
+        pointerEvents="none"
+      />
+      <input
+        type="range"
+        min={0}
+        max={100}
+        value={props.at}
+        aria-label="Where A ends and B begins"
+        onChange={(e) => props.onAt(Number(e.target.value))}
+        style={SLIDER}
+      />
+    </>
+  );
+}
+
 /** A and B as they are to be looked at; the edge is slid by hand or with the arrow keys. */
 export function Edge(props: { look: LookName; over: ReactNode; a: ReactNode; b: ReactNode }) {
   const [at, setAt] = useState(50);
@@ -86,24 +112,7 @@ export function Edge(props: { look: LookName; over: ReactNode; a: ReactNode; b: 
       <Box position="absolute" inset="0" clipPath={`inset(0 0 0 ${at}%)`}>
         {props.b}
       </Box>
-      <Box
-        position="absolute"
-        top="0"
-        bottom="0"
-        left={`${at}%`}
-        w="2px"
-        bg="ink"
-        pointerEvents="none"
-      />
-      <input
-        type="range"
-        min={0}
-        max={100}
-        value={at}
-        aria-label="Where A ends and B begins"
-        onChange={(e) => setAt(Number(e.target.value))}
-        style={SLIDER}
-      />
+      <Slider at={at} onAt={setAt} />
     </Box>
   );
 }

@@ -5,7 +5,7 @@ import { useMode } from "../theme/mode";
 import { Side } from "../shared/parts";
 import { hues } from "../theme/hues";
 import { keyOf } from "./arrange";
-import { Look, type LookName, SLIDER } from "./Look";
+import { Look, type LookName, Slider } from "./Look";
 import { value } from "./PartList";
 import { CompareScene, type Layout } from "./scene";
 
@@ -122,28 +122,7 @@ export function Overlay({
             Drawing
           </Text>
         )}
-        {look === "edge" && (
-          <>
-            <Box
-              position="absolute"
-              top="0"
-              bottom="0"
-              left={`${edge}%`}
-              w="2px"
-              bg="ink"
-              pointerEvents="none"
-            />
-            <input
-              type="range"
-              min={0}
-              max={100}
-              value={edge}
-              aria-label="Where A ends and B begins"
-              onChange={(e) => setEdge(Number(e.target.value))}
-              style={SLIDER}
-            />
-          </>
-        )}
+        {look === "edge" && <Slider at={edge} onAt={setEdge} />}
         {state === "failed" && (
           <Text
             position="absolute"
