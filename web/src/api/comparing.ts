@@ -1,4 +1,10 @@
-import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  queryOptions,
+  skipToken,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, data } from "./client";
 import type { ComparisonView, StateView } from "./schema";
@@ -19,21 +25,28 @@ async function compared(
   id: string,
   query: { a: string; b: string; tolerance?: number },
   signal: AbortSignal,
+  onTheWay: (share: number) => void,
 ): Promise<ComparisonView> {
   for (;;) {
     const answer = await data(
       api.GET("/api/documents/{id}/comparison", { params: { path: { id }, query }, signal }),
     );
     if (answer.view) return answer.view;
+    onTheWay(answer.share);
     await wait(AGAIN, signal);
   }
 }
 
+const query = (a: string, b: string, tolerance?: number) =>
+  tolerance === undefined ? { a, b } : { a, b, tolerance };
+
 const comparison = (id: string, a: string, b: string, tolerance?: number) =>
   queryOptions({
     queryKey: ["comparison", id, a, b, tolerance],
-    queryFn: ({ signal }) =>
-      compared(id, tolerance === undefined ? { a, b } : { a, b, tolerance }, signal),
+    queryFn: ({ signal, client }) =>
+      compared(id, query(a, b, tolerance), signal, (share) =>
+        client.setQueryData(["comparing", id, a, b, tolerance], share),
+      ),
     staleTime: Infinity,
     retry: false,
   });
@@ -45,6 +58,25 @@ export const useComparison = (id: string, a: string, b: string, tolerance?: numb
     enabled: id !== "" && a !== "" && b !== "" && a !== b,
     placeholderData: (before, asked) => (asked?.queryKey[1] === id ? before : undefined),
   });
+
+/** How much of a comparison is made, and a way to stop making it. */
+export function useComparing(id: string, a: string, b: string, tolerance?: number) {
+  const queries = useQueryClient();
+  const share = useQuery<number>({
+    queryKey: ["comparing", id, a, b, tolerance],
+    queryFn: skipToken,
+  });
+  const stop = useMutation({
+    mutationFn: () =>
+      data(
+        api.DELETE("/api/documents/{id}/comparison", {
+          params: { path: { id }, query: query(a, b, tolerance) },
+        }),
+      ),
+    onMutate: () => queries.cancelQueries({ queryKey: ["comparison", id, a, b, tolerance] }),
+  });
+  return { share: share.data, stop: () => stop.mutate() };
+}
 
 /** Has ready what stepping on shows next, pictures too. */
 export function useStepsAhead(

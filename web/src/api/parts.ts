@@ -36,3 +36,29 @@ export const useFoundParts = (name: string) =>
     enabled: name.trim().length > 1,
     placeholderData: keepPreviousData,
   });
+
+/** What fills or once filled a spot in the picture of the newest state. */
+export const useSpot = (document: string, spot: { x: number; y: number } | undefined) =>
+  useQuery({
+    queryKey: ["trail", document, "spot", spot?.x, spot?.y],
+    queryFn: () =>
+      data(
+        api.GET("/api/documents/{id}/spot", {
+          params: { path: { id: document }, query: spot ?? { x: 0, y: 0 } },
+        }),
+      ),
+    enabled: spot !== undefined,
+  });
+
+/** How a field of a run went over its steps; the first of its fields if none is named. */
+export const useCourse = (document: string, field: number | undefined) =>
+  useQuery({
+    queryKey: ["trail", document, "course", field],
+    queryFn: () =>
+      data(
+        api.GET("/api/documents/{id}/course", {
+          params: { path: { id: document }, query: field === undefined ? {} : { field } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });

@@ -2,6 +2,7 @@ import { Flex, Grid, NativeSelect, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { ComparisonView, StateView } from "../api/schema";
 import { useComparison, useStepsAhead, useDropped } from "../api/comparing";
+import { Comparing } from "./Comparing";
 import { useStates, useStateView } from "../api/states";
 import { useDesk, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
@@ -284,7 +285,16 @@ export function Compare() {
           </Flex>
         </Grid>
       )}
-      {comparison.isPending && a !== b && <Loading what="Comparing part by part" />}
+      {comparison.isPending && a !== b && (
+        <Comparing
+          document={document}
+          a={a}
+          b={b}
+          tolerance={settled}
+          running={comparison.isFetching}
+          onAgain={() => void comparison.refetch()}
+        />
+      )}
       {restoring && chosen && (
         <RestoreDialog
           document={document}

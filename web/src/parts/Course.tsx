@@ -6,14 +6,14 @@ const W = 352;
 const H = 120;
 
 /** A line for each measure, told apart by its dashes too. */
-const DASHES = ["none", "5 3", "2 3"];
+export const DASHES = ["none", "5 3", "2 3"];
 
-/** Pieces of a line, broken where there is no value. */
+/** Pieces of a line, broken where there is no value; xOf tells where the i-th stands. */
 export function pathOf(
   values: (number | undefined)[],
   from: number,
   to: number,
-  width: number,
+  xOf: (i: number) => number,
   height: number,
 ): string {
   let open = false;
@@ -23,22 +23,33 @@ export function pathOf(
         open = false;
         return "";
       }
-      const x = values.length > 1 ? (i / (values.length - 1)) * width : 0;
       const y = to > from ? height - ((v - from) / (to - from)) * height : height / 2;
-      const piece = `${open ? "L" : "M"}${x.toFixed(1)},${y.toFixed(1)}`;
+      const piece = `${open ? "L" : "M"}${xOf(i).toFixed(1)},${y.toFixed(1)}`;
       open = true;
       return piece;
     })
     .join("");
 }
 
-/** How a field or a setting went from state to state. */
-export function Course({ series }: { series: SeriesView[] }) {
+/** What each line is, by its dashes. */
+export const legend = (series: SeriesView[]): string =>
+  series.map((s, i) => `${["──", "╌╌", "┄┄"][i % 3] ?? ""} ${s.name}`).join("   ");
+
+/** The values, and the least and the largest of them; from is above to if there are none. */
+export function reach(series: SeriesView[]) {
   const lines = series.map((s) => s.values.map((v: number | null) => v ?? undefined));
   const all = lines.flat().filter((v) => v !== undefined && Number.isFinite(v)) as number[];
-  if (all.length === 0) return null;
-  const from = all.reduce((x, y) => Math.min(x, y), Infinity);
-  const to = all.reduce((x, y) => Math.max(x, y), -Infinity);
+  return {
+    lines,
+    from: all.reduce((x, y) => Math.min(x, y), Infinity),
+    to: all.reduce((x, y) => Math.max(x, y), -Infinity),
+  };
+}
+
+/** How a field or a setting went from state to state. */
+export function Course({ series }: { series: SeriesView[] }) {
+  const { lines, from, to } = reach(series);
+  if (from > to) return null;
   const unit = series[0]?.unit ?? "";
   return (
     <Box mt="3">
@@ -56,7 +67,7 @@ export function Course({ series }: { series: SeriesView[] }) {
         {lines.map((values, i) => (
           <path
             key={series[i]?.name}
-            d={pathOf(values, from, to, W, H - 2)}
+            d={pathOf(values, from, to, (x) => (x / Math.max(1, values.length - 1)) * W, H - 2)}
             fill="none"
             stroke="var(--chakra-colors-ink)"
             strokeWidth="1.5"
@@ -66,9 +77,7 @@ export function Course({ series }: { series: SeriesView[] }) {
       </svg>
       <Flex justify="space-between" fontSize="11.5px" color="muted">
         <Text fontFamily="mono">{value(from, unit)}</Text>
-        <Text>
-          {series.map((s, i) => `${["──", "╌╌", "┄┄"][i % 3] ?? ""} ${s.name}`).join("   ")}
-        </Text>
+        <Text>{legend(series)}</Text>
       </Flex>
     </Box>
   );

@@ -8,12 +8,23 @@ import type { PartLine, PartsView } from "../api/schema";
 import { useGo, useWhere } from "../app/where";
 import { Questions } from "../loss/Questions";
 import { useKeys } from "../shared/keys";
-import { Empty, Failure, Figure, Loading, Main, PageHead, PathText } from "../shared/parts";
+import {
+  Empty,
+  Failure,
+  Figure,
+  Key,
+  Loading,
+  Main,
+  PageHead,
+  PathText,
+  Side,
+} from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { useSettled } from "../shared/useSettled";
 import { count, moment } from "../shared/words";
 import { bars, momentOf, sections, SINCE, type Since, ticks } from "./lives";
 import { OnePart } from "./OnePart";
+import { Spot } from "./Spot";
 import { EveryProject } from "./EveryProject";
 
 const STRIP = 380;
@@ -207,7 +218,12 @@ export function Parts() {
       },
       { replace: true },
     );
-  useKeys({ "/": () => find.current?.focus() });
+  const [pointing, setPointing] = useState(false);
+  const ground = pointing ? view?.ground : undefined;
+  useKeys({
+    "/": () => find.current?.focus(),
+    s: () => setPointing(view?.ground !== undefined && !pointing),
+  });
 
   if (overview.isPending || (document !== "" && parts.isPending))
     return <Loading what="Following every part through all states" />;
@@ -279,17 +295,34 @@ export function Parts() {
               </NativeSelect.Field>
               <NativeSelect.Indicator />
             </NativeSelect.Root>
-            <Box ml="auto">
-              <Axis view={view} zone={zone} now={now} />
-            </Box>
+            {view.ground && (
+              <Side aria-pressed={pointing} onClick={() => setPointing(!pointing)}>
+                {pointing ? "Back to the list" : "What used to be here?"} <Key>s</Key>
+              </Side>
+            )}
+            <Box ml="auto">{!ground && <Axis view={view} zone={zone} now={now} />}</Box>
           </Flex>
-          <Lives view={view} lines={lines} chosen={chosen} onChoose={choose} />
-          {lines.length === 0 && (
+          {ground ? (
+            <Spot
+              key={ground.content}
+              document={document}
+              ground={ground}
+              chosen={chosen}
+              zone={zone}
+              now={now}
+              onChoose={choose}
+            />
+          ) : (
+            <Lives view={view} lines={lines} chosen={chosen} onChoose={choose} />
+          )}
+          {!ground && lines.length === 0 && (
             <Text px="3" py="2" fontSize="13px" color="muted">
               No part of this document ever had that in its name.
             </Text>
           )}
-          {settled.trim().length > 1 && <EveryProject words={settled} zone={zone} now={now} />}
+          {!ground && settled.trim().length > 1 && (
+            <EveryProject words={settled} zone={zone} now={now} />
+          )}
         </Flex>
         <Box borderLeft="1px solid" borderColor="hairline" minH="0" overflow="auto">
           {chosen !== undefined && (

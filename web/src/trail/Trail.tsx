@@ -191,6 +191,8 @@ export function Trail() {
         </Box>
       )}
       <Wake
+        key={document}
+        document={document}
         trail={trail.data}
         incidents={(incidents.data ?? []).filter((i) => i.documents.includes(document))}
         now={now}

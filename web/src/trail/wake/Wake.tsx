@@ -5,6 +5,7 @@ import { useMode } from "../../theme/mode";
 import { moment, size } from "../../shared/words";
 import { draw, LANE, type Palette, staveAt, TOP, wakeHeight } from "./draw";
 import { layout, type WakeLayout } from "./layout";
+import { RunCurve } from "./RunCurve";
 import { ticks } from "./time";
 
 const NAMES = 178;
@@ -203,6 +204,7 @@ function Legend({ wake }: { wake: WakeLayout }) {
 
 /** All copies over time, a lane for each place and kind. The table beside it says the same. */
 export function Wake(props: {
+  document: string;
   trail: TrailView;
   incidents: Incident[];
   now: number;
@@ -302,6 +304,9 @@ export function Wake(props: {
           </Box>
         )}
       </Box>
+      {wake && trail.states.some((s) => s.step) && (
+        <RunCurve document={props.document} scale={wake.scale} names={NAMES} />
+      )}
       {wake && <Legend wake={wake} />}
     </Box>
   );

@@ -48,7 +48,7 @@ public final class Kavrin implements AutoCloseable {
   public static Kavrin start(Settings settings) throws IOException, InterruptedException {
     Node node = Node.of(settings.data());
     WorkHours hours = new WorkHours(settings.data(), settings.zone(), Clockwork.system());
-    ReaderProcess reader = new ReaderProcess(hours::bytesPerSecond);
+    ReaderProcess reader = new ReaderProcess(hours::bytesPerSecond, file -> Map.of());
     Engine engine = new Engine(settings, node.id(), hours, reader, Clockwork.system());
     engine.start();
     WaitingRoom.untilDatabaseAnswers(settings, engine);

@@ -5,6 +5,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.server.capture.Engine;
 import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.trail.LinkSnapshots;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.context.annotation.Bean;
 
@@ -32,7 +33,7 @@ public class KavrinApplication {
   }
 
   @Bean
-  ReaderProcess comparingReader(Engine engine) {
-    return new ReaderProcess(engine.hours()::bytesPerSecond);
+  ReaderProcess comparingReader(Engine engine, LinkSnapshots snapshots) {
+    return new ReaderProcess(engine.hours()::bytesPerSecond, snapshots::beside);
   }
 }

@@ -58,7 +58,7 @@ final class Client {
     while (true) {
       JsonNode answer =
           get("/api/documents/%s/comparison?a=%s&b=%s".formatted(document, a, b)).json();
-      if (!answer.path("pending").asBoolean()) {
+      if (answer.has("view")) {
         return answer.path("view");
       }
     }
@@ -81,6 +81,10 @@ final class Client {
         withToken(request(path))
             .header("If-Match", version)
             .PUT(HttpRequest.BodyPublishers.ofString(json)));
+  }
+
+  Answer delete(String path) throws IOException, InterruptedException {
+    return send(withToken(request(path)).DELETE());
   }
 
   Answer postWithout(String path, String json, String... headers) throws Exception {

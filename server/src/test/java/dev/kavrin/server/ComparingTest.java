@@ -4,13 +4,23 @@ import static dev.kavrin.server.RunningKavrin.model;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
+import dev.kavrin.core.content.gltf.GlbWriter;
+import dev.kavrin.core.content.mesh.MeshData;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Two states held against each other, a file from elsewhere, and what can be taken along. */
 class ComparingTest {
@@ -58,10 +68,7 @@ class ComparingTest {
     JsonNode json = app.client().get(address("/export?as=JSON&")).json();
     assertThat(json.path("parts")).isEqualTo(shown.path("changes"));
     Path schema = Path.of("..", "docs", "comparison.schema.json");
-    JsonNode wanted =
-        tools.jackson.databind.json.JsonMapper.shared()
-            .readTree(Files.readString(schema))
-            .path("required");
+    JsonNode wanted = JsonMapper.shared().readTree(Files.readString(schema)).path("required");
     for (JsonNode key : wanted) {
       assertThat(json.has(key.asString())).as(key.asString()).isTrue();
     }
@@ -109,5 +116,135 @@ class ComparingTest {
     JsonNode kinds = app.client().get("/api/kinds").json();
     assertThat(kinds.size()).isGreaterThan(15);
     assertThat(kinds.at("/0/endings").toString()).contains("glb", "gltf");
+  }
+
+  /** A model whose numbers lie in a file of their own, by the glTF 2.0 specification, 3.6.1. */
+  private void lean(String data, String... parts) throws Exception {
+    byte[] whole = model(parts);
+    JsonMapper json = JsonMapper.shared();
+    ByteBuffer in = ByteBuffer.wrap(whole).order(ByteOrder.LITTLE_ENDIAN);
+    int length = in.getInt(12);
+    ObjectNode scene = (ObjectNode) json.readTree(Arrays.copyOfRange(whole, 20, 20 + length));
+    ((ObjectNode) scene.at("/buffers/0")).put("uri", data);
+    byte[] text = json.writeValueAsBytes(scene);
+    byte[] padded = Arrays.copyOf(text, (text.length + 3) / 4 * 4);
+    Arrays.fill(padded, text.length, padded.length, (byte) ' ');
+    ByteBuffer out = ByteBuffer.allocate(20 + padded.length).order(ByteOrder.LITTLE_ENDIAN);
+    out.putInt(0x46546C67).putInt(2).putInt(20 + padded.length);
+    out.putInt(padded.length).putInt(0x4E4F534A).put(padded);
+    app.write(
+        app.live().resolveSibling(data), Arrays.copyOfRange(whole, 28 + length, whole.length));
+    app.write(app.live(), out.array());
+  }
+
+  @Test
+  void aCopyIsReadWithWhatItLeanedOnWhenItWasMade() throws Exception {
+    lean("shapes.bin", "Frame", "Roof");
+    assertThat(app.project(1).status()).isEqualTo(201);
+    await()
+        .atMost(SOON)
+        .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
+    lean("shapes.bin", "Frame", "Roof over the stand");
+    await()
+        .atMost(SOON)
+        .untilAsserted(
+            () -> {
+              assertThat(states().size()).isEqualTo(2);
+              assertThat(states().at("/0/verdict").asString()).isEqualTo("INTACT");
+              assertThat(states().at("/1/verdict").asString()).isEqualTo("INTACT");
+            });
+    JsonNode shown =
+        app.client()
+            .compared(
+                app.document(), states().at("/1/id").asString(), states().at("/0/id").asString());
+    assertThat(shown.at("/counts/SAME").asInt()).isEqualTo(1);
+    assertThat(shown.at("/counts/UNREAD").isMissingNode()).isTrue();
+    String before = shown.path("contentA").asString();
+    Files.delete(app.live().resolveSibling("shapes.bin"));
+    assertThat(app.client().get("/api/contents/" + before + "/picture").status()).isEqualTo(200);
+  }
+
+  private static byte[] plates(boolean both) {
+    GlbWriter writer = new GlbWriter();
+    int[] triangle = {0, 1, 2};
+    float[] large = {0, 0, 0, 4, 0, 0, 0, 4, 0};
+    float[] small = {0, 0, 1, 2, 0, 1, 0, 2, 1};
+    writer.mesh("Frame", -1, new MeshData(large, triangle), null, null, -1);
+    if (both) {
+      writer.mesh("Plate", -1, new MeshData(small, triangle), null, null, -1);
+    }
+    return writer.bytes(Map.of());
+  }
+
+  @Test
+  void whatUsedToBeAtASpotIsFound() throws Exception {
+    app.write(app.live(), plates(true));
+    assertThat(app.project(1).status()).isEqualTo(201);
+    await()
+        .atMost(SOON)
+        .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
+    app.write(app.live(), plates(false));
+    String document = "/api/documents/" + app.document();
+    await()
+        .atMost(SOON)
+        .untilAsserted(
+            () ->
+                assertThat(app.client().get(document + "/parts").json().path("gone").size())
+                    .isEqualTo(1));
+    Set<String> found = new TreeSet<>();
+    for (int i = 0; i < 25; i++) {
+      String at = "/spot?x=0." + (1 + i % 5 * 2) + "&y=0." + (1 + i / 5 * 2);
+      JsonNode spot = app.client().get(document + at).json().path("fillers");
+      spot.forEach(
+          f ->
+              found.add(f.path("label").asString() + (f.path("now").asBoolean() ? " is" : " was")));
+    }
+    assertThat(found).containsExactly("Frame is", "Plate was");
+    assertThat(app.client().get(document + "/spot?x=0.001&y=0.001").json().path("fillers").size())
+        .isZero();
+    assertThat(app.client().get(document + "/spot?x=1.2&y=0").status()).isEqualTo(400);
+  }
+
+  private void read(long bytesPerSecond) throws Exception {
+    for (JsonNode place : app.client().get("/api/places").json()) {
+      if (place.path("path").asString().equals(app.keep().toString())) {
+        String hours = "/api/places/" + place.path("id").asString() + "/hours";
+        String body = "{\"bytesPerSecond\":" + bytesPerSecond + "}";
+        assertThat(app.client().put(hours, "0", body).status()).isEqualTo(204);
+      }
+    }
+  }
+
+  @Test
+  void aLongComparisonTellsHowFarItIsAndCanBeStopped() throws Exception {
+    float[] points = new float[3_000_000];
+    points[0] = 1;
+    points[4] = 1;
+    for (float height : new float[] {1, 2}) {
+      points[8] = height;
+      GlbWriter writer = new GlbWriter();
+      writer.mesh("Hull", -1, new MeshData(points, new int[] {0, 1, 2}), null, null, -1);
+      app.write(app.live(), writer.bytes(Map.of()));
+      if (height == 1) {
+        assertThat(app.project(1).status()).isEqualTo(201);
+      }
+      await()
+          .atMost(SOON)
+          .untilAsserted(
+              () -> {
+                assertThat(states().size()).isEqualTo((int) height);
+                assertThat(states().at("/0/copies").size()).isEqualTo(2);
+              });
+    }
+    read(2_000_000);
+    String address = address("?");
+    JsonNode begun = app.client().get(address).json();
+    assertThat(begun.has("view")).isFalse();
+    assertThat(begun.path("share").asDouble()).isLessThan(1);
+    assertThat(app.client().delete(address).status()).isEqualTo(204);
+    read(0);
+    await()
+        .atMost(SOON)
+        .untilAsserted(() -> assertThat(app.client().get(address).json().has("view")).isTrue());
   }
 }

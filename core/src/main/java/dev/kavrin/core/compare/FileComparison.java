@@ -3,6 +3,7 @@ package dev.kavrin.core.compare;
 import dev.kavrin.core.compare.Comparison.Side;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
@@ -12,6 +13,7 @@ import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 
 /** Compares two files on disk by what their readers find in them. */
 public final class FileComparison {
@@ -20,29 +22,47 @@ public final class FileComparison {
   /** Within what the files themselves can tell apart. */
   public static Comparison of(Disk disk, Path a, String nameA, Path b, String nameB)
       throws IOException {
-    return of(disk, a, nameA, b, nameB, null);
+    return of(disk, Source.of(a, nameA), Source.of(b, nameB), null);
   }
 
   /**
-   * @param nameA proper names; their endings choose the readers
+   * A file to compare.
+   *
+   * @param name proper name; its ending chooses the reader
+   * @param once what lay beside it, as {@link FilesBeside} takes it
+   */
+  public record Source(Path file, String name, Map<String, String> once) {
+    /** With what lies beside it now. */
+    public static Source of(Path file, String name) {
+      return new Source(file, name, Map.of());
+    }
+
+    HealthReport inspected(Disk disk) {
+      return new HealthCheck(disk, once).inspect(file, name);
+    }
+
+    Insides insides(Disk disk, SeekableByteChannel in) throws IOException {
+      return Insides.of(in, name, new FilesBeside(disk, file, once));
+    }
+  }
+
+  /**
    * @param wanted how far lengths may differ, null for what the files themselves can tell apart
    */
-  public static Comparison of(
-      Disk disk, Path a, String nameA, Path b, String nameB, @Nullable Tolerance wanted)
+  public static Comparison of(Disk disk, Source a, Source b, @Nullable Tolerance wanted)
       throws IOException {
-    if (isOpaque(disk, a, nameA) && isOpaque(disk, b, nameB)) {
-      return ofBytes(disk, a, b);
+    if (isOpaque(disk, a) && isOpaque(disk, b)) {
+      return ofBytes(disk, a.file(), b.file());
     }
-    HealthCheck check = new HealthCheck(disk);
-    HealthReport readA = check.inspect(a, nameA);
-    HealthReport readB = check.inspect(b, nameB);
+    HealthReport readA = a.inspected(disk);
+    HealthReport readB = b.inspected(disk);
     Inventory partsA = readA.inventory();
     Inventory partsB = readB.inventory();
     Tolerance tolerance = wanted == null ? Tolerance.of(partsA, partsB) : wanted;
-    try (SeekableByteChannel inA = disk.read(a);
-        SeekableByteChannel inB = disk.read(b);
-        Insides insideA = Insides.of(inA, nameA, new FilesBeside(disk, a));
-        Insides insideB = Insides.of(inB, nameB, new FilesBeside(disk, b))) {
+    try (SeekableByteChannel inA = disk.read(a.file());
+        SeekableByteChannel inB = disk.read(b.file());
+        Insides insideA = a.insides(disk, inA);
+        Insides insideB = b.insides(disk, inB)) {
       boolean opaque = partsA.parts().isEmpty() && partsB.parts().isEmpty();
       return new Comparison(
           opaque ? List.of() : Comparer.compare(partsA, partsB, insideA, insideB, tolerance),
@@ -53,9 +73,18 @@ public final class FileComparison {
     }
   }
 
-  private static boolean isOpaque(Disk disk, Path file, String name) throws IOException {
-    try (SeekableByteChannel in = disk.read(file)) {
-      return Readers.of(in, name).isEmpty();
+  /** About how many bytes comparing two files reads: what is looked into is read twice. */
+  public static long toRead(Disk disk, Source a, Source b) throws IOException {
+    long once = 0;
+    for (Source source : List.of(a, b)) {
+      once += disk.facts(source.file()).map(FileFacts::size).orElse(0L);
+    }
+    return isOpaque(disk, a) && isOpaque(disk, b) ? once : 2 * once;
+  }
+
+  private static boolean isOpaque(Disk disk, Source source) throws IOException {
+    try (SeekableByteChannel in = disk.read(source.file())) {
+      return Readers.of(in, source.name()).isEmpty();
     }
   }
 

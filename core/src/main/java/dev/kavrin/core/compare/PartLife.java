@@ -33,9 +33,19 @@ public final class PartLife {
   /** States in a row, from and to inclusive, in which it was seen or may have been. */
   public record Stretch(int from, int to) {}
 
+  /**
+   * What it was like over some states.
+   *
+   * @param to the last of them
+   */
+  public record Form(int from, int to, Part part) {}
+
+  private record Start(int at, Part part) {}
+
   private final int number;
   private final List<Event> events = new ArrayList<>();
   private final List<Stretch> stretches = new ArrayList<>();
+  private final List<Start> starts = new ArrayList<>();
   private final Set<String> names = new HashSet<>();
   private Part last;
   private int from;
@@ -48,6 +58,7 @@ public final class PartLife {
     this.from = at;
     this.lastSeen = at;
     names.add(part.id());
+    starts.add(new Start(at, part));
     events.add(new Event(at, What.FIRST, ""));
   }
 
@@ -62,6 +73,7 @@ public final class PartLife {
     tell(at, part, sameParent);
     last = part;
     names.add(part.id());
+    starts.add(new Start(at, part));
   }
 
   private void tell(int at, Part part, boolean sameParent) {
@@ -196,6 +208,21 @@ public final class PartLife {
     List<Stretch> all = new ArrayList<>(stretches);
     all.add(new Stretch(from, lastSeen));
     return all;
+  }
+
+  /** All it was like while it was there, oldest first. */
+  public List<Form> forms() {
+    List<Form> forms = new ArrayList<>();
+    for (Stretch stretch : stretches()) {
+      for (int i = 0; i < starts.size(); i++) {
+        int next = i + 1 < starts.size() ? starts.get(i + 1).at() - 1 : lastSeen;
+        int to = Math.min(stretch.to(), next);
+        if (starts.get(i).at() >= stretch.from() && starts.get(i).at() <= to) {
+          forms.add(new Form(starts.get(i).at(), to, starts.get(i).part()));
+        }
+      }
+    }
+    return forms;
   }
 
   boolean wasCalled(String id) {

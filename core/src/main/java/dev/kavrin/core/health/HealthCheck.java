@@ -9,14 +9,24 @@ import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Reads a file through the reader of its format, or as opaque bytes. In this process. */
 public final class HealthCheck implements Inspector {
   private final Disk disk;
+  private final Map<String, String> once;
 
   public HealthCheck(Disk disk) {
+    this(disk, Map.of());
+  }
+
+  /**
+   * @param once what lay beside the file, as {@link FilesBeside} takes it
+   */
+  public HealthCheck(Disk disk, Map<String, String> once) {
     this.disk = disk;
+    this.once = once;
   }
 
   @Override
@@ -24,7 +34,7 @@ public final class HealthCheck implements Inspector {
     try (SeekableByteChannel in = disk.read(file)) {
       Optional<ContentReader> reader = Readers.of(in, name);
       return reader.isPresent()
-          ? judged(reader.get().read(in, new FilesBeside(disk, file)))
+          ? judged(reader.get().read(in, new FilesBeside(disk, file, once)))
           : opaque(in);
     } catch (IOException | OutOfMemoryError failed) {
       return HealthReport.uncheckable("Could not be read: " + failed.getMessage());

@@ -1,7 +1,9 @@
 package dev.kavrin.core.picture;
 
 import dev.kavrin.core.content.Lines;
+import dev.kavrin.core.picture.ModelPicture.View;
 import jakarta.annotation.Nullable;
+import java.util.Optional;
 
 /** Line work on the whole sheet, each layer in its own shade. */
 final class DrawingPicture {
@@ -14,6 +16,26 @@ final class DrawingPicture {
   /** Null if nothing is drawn. */
   @Nullable
   static Canvas draw(Lines lines, Frame frame) {
+    View view = view(lines, frame).orElse(null);
+    if (view == null) {
+      return null;
+    }
+    double midX = frame.width() / 2.0;
+    double midY = frame.height() / 2.0;
+    Canvas canvas = new Canvas(frame.width(), frame.height());
+    lines.each(
+        (layer, x1, y1, x2, y2) ->
+            canvas.line(
+                midX + (x1 - view.centreX()) * view.scale(),
+                midY - (y1 - view.centreY()) * view.scale(),
+                midX + (x2 - view.centreX()) * view.scale(),
+                midY - (y2 - view.centreY()) * view.scale(),
+                shade(layer, frame)));
+    return canvas;
+  }
+
+  /** So that the whole sheet is seen; empty if nothing is drawn. */
+  static Optional<View> view(Lines lines, Frame frame) {
     double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
     double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
     lines.each(
@@ -23,24 +45,7 @@ final class DrawingPicture {
           high[0] = Math.max(high[0], Math.max(x1, x2));
           high[1] = Math.max(high[1], Math.max(y1, y2));
         });
-    if (low[0] > high[0]) {
-      return null;
-    }
-    int width = frame.width();
-    int height = frame.height();
-    Canvas canvas = new Canvas(width, height);
-    double scale = ModelPicture.scale(low, high, width, height);
-    double centreX = (low[0] + high[0]) / 2;
-    double centreY = (low[1] + high[1]) / 2;
-    lines.each(
-        (layer, x1, y1, x2, y2) ->
-            canvas.line(
-                width / 2.0 + (x1 - centreX) * scale,
-                height / 2.0 - (y1 - centreY) * scale,
-                width / 2.0 + (x2 - centreX) * scale,
-                height / 2.0 - (y2 - centreY) * scale,
-                shade(layer, frame)));
-    return canvas;
+    return low[0] > high[0] ? Optional.empty() : Optional.of(View.of(low, high, frame));
   }
 
   private static int shade(String layer, Frame frame) {

@@ -5,6 +5,7 @@ import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.content.mesh.Shapes;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.util.Optional;
 
 /**
  * Meshes in grey clay, seen from a little to the right and above without perspective. Faces that
@@ -33,6 +34,39 @@ final class ModelPicture {
   /** Null if there is no surface in it. */
   @Nullable
   Canvas draw(Shapes shapes, Frame frame) throws IOException {
+    View view = view(shapes, frame);
+    if (view == null) {
+      return null;
+    }
+    Canvas canvas = new Canvas(frame.width(), frame.height());
+    for (String part : shapes.parts()) {
+      MeshData mesh = shapes.shape(part);
+      if (isDrawn(mesh)) {
+        draw(mesh, canvas, view, frame.isFaint(part));
+      }
+    }
+    return canvas;
+  }
+
+  /** The line of sight so many pixels right of and above the middle. */
+  Optional<Sight> sight(Shapes shapes, Frame frame, double pixelsRight, double pixelsUp)
+      throws IOException {
+    View view = view(shapes, frame);
+    if (view == null) {
+      return Optional.empty();
+    }
+    double x = view.centreX() + pixelsRight / view.scale();
+    double y = view.centreY() + pixelsUp / view.scale();
+    double[] from = new double[3];
+    for (int k = 0; k < 3; k++) {
+      from[k] = right[k] * x + up[k] * y;
+    }
+    return Optional.of(new Sight(from, towards(), 0));
+  }
+
+  /** So that all of it is seen; null if there is no surface in it. */
+  @Nullable
+  private View view(Shapes shapes, Frame frame) throws IOException {
     double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
     double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
     for (String part : shapes.parts()) {
@@ -41,33 +75,28 @@ final class ModelPicture {
         widen(mesh.box(), low, high);
       }
     }
-    if (low[0] > high[0]) {
-      return null;
-    }
-    Canvas canvas = new Canvas(frame.width(), frame.height());
-    double scale = scale(low, high, frame.width(), frame.height());
-    for (String part : shapes.parts()) {
-      MeshData mesh = shapes.shape(part);
-      if (isDrawn(mesh)) {
-        draw(
-            mesh,
-            canvas,
-            new View(scale, (low[0] + high[0]) / 2, (low[1] + high[1]) / 2),
-            frame.isFaint(part));
-      }
-    }
-    return canvas;
+    return low[0] > high[0] ? null : View.of(low, high, frame);
   }
 
-  private static boolean isDrawn(@Nullable MeshData mesh) {
+  static boolean isDrawn(@Nullable MeshData mesh) {
     return mesh != null && mesh.triangles() > 0 && mesh.allFinite();
   }
 
-  /** Pixels for one unit of length. */
-  static double scale(double[] low, double[] high, int width, int height) {
-    double across = Math.max(high[0] - low[0], 1e-12);
-    double along = Math.max(high[1] - low[1], 1e-12);
-    return (1 - 2 * MARGIN) * Math.min(width / across, height / along);
+  /**
+   * How what lies in space comes onto a picture.
+   *
+   * @param scale pixels for one unit of length
+   */
+  record View(double scale, double centreX, double centreY) {
+    /** With a margin around what lies between two corners. */
+    static View of(double[] low, double[] high, Frame frame) {
+      double across = Math.max(high[0] - low[0], 1e-12);
+      double along = Math.max(high[1] - low[1], 1e-12);
+      return new View(
+          (1 - 2 * MARGIN) * Math.min(frame.width() / across, frame.height() / along),
+          (low[0] + high[0]) / 2,
+          (low[1] + high[1]) / 2);
+    }
   }
 
   private void widen(Box box, double[] low, double[] high) {
@@ -88,8 +117,6 @@ final class ModelPicture {
   private static double along(double[] axis, double[] point) {
     return axis[0] * point[0] + axis[1] * point[1] + axis[2] * point[2];
   }
-
-  private record View(double scale, double centreX, double centreY) {}
 
   private void draw(MeshData mesh, Canvas canvas, View view, boolean faint) {
     double[] corners = new double[9];

@@ -2,9 +2,11 @@ package dev.kavrin.core.worker;
 
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.FileComparison;
+import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.compare.Tolerance;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.content.mesh.Shapes;
+import dev.kavrin.core.disk.CountedDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.PacedDisk.Rate;
@@ -16,6 +18,7 @@ import dev.kavrin.core.health.Readers;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.picture.Plane;
+import dev.kavrin.core.picture.Sight;
 import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -24,7 +27,10 @@ import java.io.PrintStream;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -38,15 +44,19 @@ public final class ReaderWorker {
     COMPARE,
     PREVIEW,
     PICTURE,
-    PLANE
+    PLANE,
+    SIGHT,
+    MET
   }
 
   /**
    * @param number given back with the answer, so that no answer is taken for another's
    * @param name proper name; its ending chooses the reader
+   * @param once what lay beside it, as {@link FilesBeside} takes it
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
    * @param frame of a picture
+   * @param spot in a picture, or the sight itself; null for other questions
    * @param tolerance of a comparison, null for what the files tell apart
    * @param bytesPerSecond how fast to read, zero for full speed
    */
@@ -55,16 +65,49 @@ public final class ReaderWorker {
       Ask ask,
       String path,
       String name,
+      Map<String, String> once,
       String otherPath,
       String otherName,
+      Map<String, String> otherOnce,
       int mostTriangles,
       Frame frame,
+      Spot spot,
       Double tolerance,
       long bytesPerSecond) {}
 
-  /** One of report, comparison and preview (picture and plane, too) is there, or the error is. */
+  /**
+   * Where one looks.
+   *
+   * @param x of a picture's width, from the left
+   * @param y of a picture's height, from the top
+   * @param sight what that came to, null if that is what is asked
+   */
+  public record Spot(double x, double y, Sight sight) {}
+
+  /**
+   * One of report, comparison and preview (all that is drawn or seen, too) is there, or the error
+   * is. Before that there may be some that only tell how far it is.
+   *
+   * @param share 0 to 1, null in the answer itself
+   */
   public record Answer(
-      long number, HealthReport report, Comparison comparison, byte[] preview, String error) {}
+      long number,
+      HealthReport report,
+      Comparison comparison,
+      byte[] preview,
+      String error,
+      Double share) {
+    static Answer onTheWay(long number, double share) {
+      return new Answer(number, null, null, null, null, share);
+    }
+
+    /** Why there is none. */
+    public static Answer failed(long number, String why) {
+      return new Answer(number, null, null, null, why, null);
+    }
+  }
+
+  private static final Duration TELL_EVERY = Duration.ofMillis(300);
 
   private ReaderWorker() {}
 
@@ -76,11 +119,16 @@ public final class ReaderWorker {
         new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
     Disk disk = new RealDisk();
     for (String line = in.readLine(); line != null; line = in.readLine()) {
-      out.println(mapper.writeValueAsString(answer(disk, mapper.readValue(line, Request.class))));
+      Answer answer =
+          answer(
+              disk,
+              mapper.readValue(line, Request.class),
+              onTheWay -> out.println(mapper.writeValueAsString(onTheWay)));
+      out.println(mapper.writeValueAsString(answer));
     }
   }
 
-  static Answer answer(Disk full, Request request) {
+  static Answer answer(Disk full, Request request, Consumer<Answer> onTheWay) {
     Rate rate = new Rate(Path.of("/"), request.bytesPerSecond());
     Disk disk =
         request.bytesPerSecond() == 0
@@ -92,44 +140,87 @@ public final class ReaderWorker {
       return switch (request.ask()) {
         case INSPECT ->
             new Answer(
-                number, new HealthCheck(disk).inspect(path, request.name()), null, null, null);
-        case COMPARE ->
-            new Answer(
                 number,
+                new HealthCheck(disk, request.once()).inspect(path, request.name()),
                 null,
-                FileComparison.of(
-                    disk,
-                    path,
-                    request.name(),
-                    Path.of(request.otherPath()),
-                    request.otherName(),
-                    request.tolerance() == null ? null : new Tolerance(request.tolerance())),
+                null,
                 null,
                 null);
+        case COMPARE ->
+            new Answer(number, null, compared(disk, request, onTheWay), null, null, null);
         case PICTURE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             byte[] png =
-                Pictures.draw(in, request.name(), new FilesBeside(disk, path), request.frame())
+                Pictures.draw(
+                        in,
+                        request.name(),
+                        new FilesBeside(disk, path, request.once()),
+                        request.frame())
                     .orElse(new byte[0]);
-            yield new Answer(number, null, null, png, null);
+            yield new Answer(number, null, null, png, null, null);
+          }
+        }
+        case SIGHT -> {
+          try (SeekableByteChannel in = disk.read(path)) {
+            Sight sight =
+                Sight.through(
+                        in,
+                        request.name(),
+                        new FilesBeside(disk, path, request.once()),
+                        request.frame(),
+                        request.spot().x(),
+                        request.spot().y())
+                    .orElse(null);
+            yield json(number, sight);
+          }
+        }
+        case MET -> {
+          try (SeekableByteChannel in = disk.read(path)) {
+            Sight sight = request.spot().sight();
+            yield json(
+                number, sight.met(in, request.name(), new FilesBeside(disk, path, request.once())));
           }
         }
         case PLANE -> {
           try (SeekableByteChannel in = disk.read(path)) {
-            byte[] plane = JsonMapper.shared().writeValueAsBytes(Plane.of(in, request.name()));
-            yield new Answer(number, null, null, plane, null);
+            yield json(number, Plane.of(in, request.name()));
           }
         }
         case PREVIEW -> {
           try (SeekableByteChannel in = disk.read(path)) {
-            Shapes shapes = Readers.shapes(in, request.name(), new FilesBeside(disk, path));
+            Shapes shapes =
+                Readers.shapes(in, request.name(), new FilesBeside(disk, path, request.once()));
             yield new Answer(
-                number, null, null, GlbPreview.of(shapes, request.mostTriangles()), null);
+                number, null, null, GlbPreview.of(shapes, request.mostTriangles()), null, null);
           }
         }
       };
     } catch (IOException | RuntimeException failed) {
-      return new Answer(number, null, null, null, failed.toString());
+      return Answer.failed(number, failed.toString());
     }
+  }
+
+  private static Comparison compared(Disk disk, Request request, Consumer<Answer> onTheWay)
+      throws IOException {
+    Source a = new Source(Path.of(request.path()), request.name(), request.once());
+    Source b = new Source(Path.of(request.otherPath()), request.otherName(), request.otherOnce());
+    long all = FileComparison.toRead(disk, a, b);
+    long[] told = {System.nanoTime()};
+    Disk counted =
+        new CountedDisk(
+            disk,
+            bytes -> {
+              if (System.nanoTime() - told[0] > TELL_EVERY.toNanos()) {
+                told[0] = System.nanoTime();
+                double share = Math.min(0.99, (double) bytes / Math.max(1, all));
+                onTheWay.accept(Answer.onTheWay(request.number(), share));
+              }
+            });
+    return FileComparison.of(
+        counted, a, b, request.tolerance() == null ? null : new Tolerance(request.tolerance()));
+  }
+
+  private static Answer json(long number, Object found) {
+    return new Answer(number, null, null, JsonMapper.shared().writeValueAsBytes(found), null, null);
   }
 }

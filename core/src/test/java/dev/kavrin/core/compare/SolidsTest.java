@@ -3,6 +3,7 @@ package dev.kavrin.core.compare;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.gltf.Meshes;
 import dev.kavrin.core.content.mesh.MeshData;
@@ -176,7 +177,10 @@ class SolidsTest {
 
   private static Comparison compared(Path a, Path b, Tolerance tolerance) throws IOException {
     return FileComparison.of(
-        new RealDisk(), a, a.getFileName().toString(), b, b.getFileName().toString(), tolerance);
+        new RealDisk(),
+        Source.of(a, a.getFileName().toString()),
+        Source.of(b, b.getFileName().toString()),
+        tolerance);
   }
 
   @Test

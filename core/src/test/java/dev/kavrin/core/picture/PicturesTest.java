@@ -12,8 +12,10 @@ import dev.kavrin.core.content.mesh.MeshData;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import javax.imageio.ImageIO;
 import org.apache.commons.compress.utils.SeekableInMemoryByteChannel;
 import org.junit.jupiter.api.Test;
@@ -105,6 +107,79 @@ class PicturesTest {
     assertThat(differing(whole, picture(ring))).isGreaterThan(100);
     assertThat(differing(whole, picture(ring.turnedRound(), Meshes.cube(1))))
         .isGreaterThan(covered(whole) / 2);
+  }
+
+  /** A line meets a ball if it passes the centre closer than the radius. */
+  @Test
+  void aSpotIsFilledByWhatTheGeometrySays() throws IOException {
+    MeshData ball = Meshes.sphere(2, 400);
+    MeshData ring = Meshes.torus(6, 1, 40);
+    GlbWriter writer = new GlbWriter();
+    writer.mesh("Ball", -1, ball, null, null, -1);
+    writer.mesh("Ring", -1, ring, null, null, -1);
+    byte[] file = writer.bytes(Map.of());
+    Frame frame = new Frame(WIDTH, HEIGHT, null);
+    Random random = new Random(20260311);
+    int met = 0;
+    for (int i = 0; i < 400; i++) {
+      Sight sight = sight(file, "a.glb", frame, random.nextDouble(), random.nextDouble());
+      double distance = fromOrigin(sight);
+      if (Math.abs(distance - 2) > 0.01) {
+        boolean hit = distance < 2;
+        met += hit ? 1 : 0;
+        assertThat(met(sight, file, "a.glb").contains("Ball")).as("%s", distance).isEqualTo(hit);
+        assertThat(sight.meets(ball.box()) || !hit).isTrue();
+      }
+    }
+    assertThat(met).isBetween(10, 200);
+  }
+
+  /** The pixel a part covers in the picture is a spot that the part fills. */
+  @Test
+  void aSpotIsFilledWhereThePictureShowsIt() throws IOException {
+    GlbWriter writer = new GlbWriter();
+    writer.mesh("Ring", -1, Meshes.torus(6, 1, 60), null, null, -1);
+    byte[] glb = writer.bytes(Map.of());
+    byte[] dxf =
+        ("0\nSECTION\n2\nENTITIES\n0\nLINE\n8\nTrack\n10\n0\n20\n0\n11\n90\n21\n40\n"
+                + "0\nENDSEC\n0\nEOF\n")
+            .getBytes();
+    Frame frame = new Frame(WIDTH, HEIGHT, null);
+    BufferedImage ring = image(drawn("a.glb", glb).orElseThrow());
+    BufferedImage line = image(drawn("a.dxf", dxf).orElseThrow());
+    for (int y = 3; y < HEIGHT; y += 17) {
+      for (int x = 3; x < WIDTH; x += 17) {
+        Sight through = sight(glb, "a.glb", frame, (x + 0.5) / WIDTH, (y + 0.5) / HEIGHT);
+        boolean shown = ring.getRGB(x, y) >>> 24 != 0;
+        assertThat(met(through, glb, "a.glb").contains("Ring")).as("%d, %d", x, y).isEqualTo(shown);
+        if (line.getRGB(x, y) >>> 24 != 0) {
+          Sight onSheet = sight(dxf, "a.dxf", frame, (x + 0.5) / WIDTH, (y + 0.5) / HEIGHT);
+          assertThat(met(onSheet, dxf, "a.dxf")).containsExactly("Track");
+        }
+      }
+    }
+    assertThat(met(sight(dxf, "a.dxf", frame, 0.1, 0.1), dxf, "a.dxf")).isEmpty();
+  }
+
+  private static Sight sight(byte[] file, String name, Frame frame, double x, double y)
+      throws IOException {
+    return Sight.through(new SeekableInMemoryByteChannel(file), name, Beside.NOTHING, frame, x, y)
+        .orElseThrow();
+  }
+
+  private static List<String> met(Sight sight, byte[] file, String name) throws IOException {
+    return sight.met(new SeekableInMemoryByteChannel(file), name, Beside.NOTHING);
+  }
+
+  /** How far the line passes from the origin. */
+  private static double fromOrigin(Sight sight) {
+    double along = 0;
+    double square = 0;
+    for (int k = 0; k < 3; k++) {
+      along += sight.from()[k] * sight.along()[k];
+      square += sight.from()[k] * sight.from()[k];
+    }
+    return Math.sqrt(Math.max(0, square - along * along));
   }
 
   @Test

@@ -20,12 +20,15 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Compares two states, or a state and a file from anywhere. */
@@ -66,10 +69,10 @@ class ComparisonController {
       @Nullable String setups) {}
 
   /**
-   * @param pending true while it is being made; ask again
+   * @param share that is done, below 1 while it is being made; ask again
    * @param view null until then
    */
-  record ComparisonAnswer(boolean pending, @Nullable ComparisonView view) {}
+  record ComparisonAnswer(double share, @Nullable ComparisonView view) {}
 
   /**
    * @param known the state of this document that the file holds, null if it is none of them
@@ -83,10 +86,20 @@ class ComparisonController {
       @RequestParam String b,
       @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
     List<Sides> sides = files.sides(id, a, b);
-    return comparisons
-        .of(sides, tolerance)
-        .map(c -> new ComparisonAnswer(false, view(a, b, sides, c)))
-        .orElseGet(() -> new ComparisonAnswer(true, null));
+    Comparisons.Standing standing = comparisons.of(sides, tolerance);
+    return new ComparisonAnswer(
+        standing.share(), standing.made() == null ? null : view(a, b, sides, standing.made()));
+  }
+
+  /** Stops making it; what was made before stays. */
+  @DeleteMapping("/api/documents/{id}/comparison")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void stop(
+      @PathVariable UUID id,
+      @RequestParam String a,
+      @RequestParam String b,
+      @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
+    comparisons.stop(files.sides(id, a, b), tolerance);
   }
 
   /** The same as a file: JSON by the published schema, or a table of values. */
@@ -98,13 +111,11 @@ class ComparisonController {
       @RequestParam ComparisonExport as,
       @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
     List<Sides> sides = files.sides(id, a, b);
-    Comparison comparison =
-        comparisons
-            .of(sides, tolerance)
-            .orElseThrow(
-                () ->
-                    ProblemException.conflict(
-                        "still-comparing", "It is still being compared. Ask again in a moment."));
+    Comparison comparison = comparisons.of(sides, tolerance).made();
+    if (comparison == null) {
+      throw ProblemException.conflict(
+          "still-comparing", "It is still being compared. Ask again in a moment.");
+    }
     Sides first = sides.get(0);
     return ResponseEntity.ok()
         .header(
@@ -132,7 +143,7 @@ class ComparisonController {
         request.getInputStream(),
         name,
         theirs -> {
-          Comparison comparison = comparisons.read(ours, theirs, null);
+          Comparison comparison = comparisons.read(ours, theirs, null, share -> {});
           return new DroppedView(
               theirs.name(),
               files.stateOf(id, theirs.content()).orElse(null),

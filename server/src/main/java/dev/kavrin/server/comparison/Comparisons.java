@@ -1,5 +1,7 @@
 package dev.kavrin.server.comparison;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.disk.Disk;
@@ -16,15 +18,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.CompletionException;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.FutureTask;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.function.DoubleConsumer;
 import java.util.function.Function;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
@@ -35,11 +36,14 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class Comparisons {
   private static final Duration PATIENCE = Duration.ofMillis(1500);
+  private static final Duration AT_HAND = Duration.ofMinutes(10);
+  private static final int MOST_AT_HAND = 50;
 
   private final ReaderProcess reader;
   private final ComparisonRow.Repository kept;
   private final Disk disk;
-  private final Map<Wanted, CompletableFuture<Comparison>> running = new ConcurrentHashMap<>();
+  private final Cache<Wanted, Job> jobs =
+      Caffeine.newBuilder().expireAfterAccess(AT_HAND).maximumSize(MOST_AT_HAND).build();
   private final ExecutorService worker =
       Executors.newSingleThreadExecutor(
           task -> {
@@ -56,39 +60,81 @@ class Comparisons {
 
   private record Wanted(List<Sides> sides, @Nullable Double tolerance) {}
 
+  /** One that is being made, or was lately. */
+  private static final class Job {
+    private final FutureTask<Comparison> task;
+    private final int pairs;
+    private volatile double share;
+    private volatile int pair;
+
+    Job(int pairs, Function<Job, Comparison> making) {
+      this.pairs = pairs;
+      this.task = new FutureTask<>(() -> making.apply(this));
+    }
+
+    void onTheWay(double ofThisPair) {
+      share = (pair + ofThisPair) / pairs;
+    }
+  }
+
   /**
-   * What came of it; empty if it is still being made, and asking again later will tell.
+   * How it stands.
+   *
+   * @param made null while it is being made; asking again later will tell
+   * @param share that is done, 0 to 1
+   */
+  record Standing(@Nullable Comparison made, double share) {}
+
+  /**
+   * Begins if need be and waits a little.
    *
    * @param tolerance null for what the files tell apart themselves
+   * @throws ProblemException it cannot be made, or was stopped
    */
-  Optional<Comparison> of(List<Sides> sides, @Nullable Double tolerance) {
+  Standing of(List<Sides> sides, @Nullable Double tolerance) {
     Wanted wanted = new Wanted(sides, tolerance);
-    CompletableFuture<Comparison> job =
-        running.computeIfAbsent(wanted, w -> CompletableFuture.supplyAsync(() -> made(w), worker));
+    Job job =
+        jobs.get(
+            wanted,
+            w -> {
+              Job begun = new Job(sides.size(), j -> made(w, j));
+              worker.execute(begun.task);
+              return begun;
+            });
     try {
-      Comparison comparison = job.get(PATIENCE.toMillis(), TimeUnit.MILLISECONDS);
-      running.remove(wanted, job);
-      return Optional.of(comparison);
+      return new Standing(job.task.get(PATIENCE.toMillis(), TimeUnit.MILLISECONDS), 1);
     } catch (TimeoutException later) {
-      return Optional.empty();
-    } catch (ExecutionException | CompletionException failed) {
-      running.remove(wanted, job);
+      return new Standing(null, job.share);
+    } catch (CancellationException stopped) {
+      throw ProblemException.conflict("comparison-stopped", "Comparing was stopped.");
+    } catch (ExecutionException failed) {
+      jobs.asMap().remove(wanted, job);
       throw failed.getCause() instanceof RuntimeException told
           ? told
           : new IllegalStateException(failed.getCause());
     } catch (InterruptedException stop) {
       Thread.currentThread().interrupt();
-      return Optional.empty();
+      return new Standing(null, job.share);
     }
   }
 
-  private Comparison made(Wanted wanted) {
+  /** Gives up making it, if it is being made; nothing of it is kept. */
+  void stop(List<Sides> sides, @Nullable Double tolerance) {
+    Wanted wanted = new Wanted(sides, tolerance);
+    Job job = jobs.getIfPresent(wanted);
+    if (job != null && job.task.cancel(true)) {
+      jobs.asMap().remove(wanted, job);
+    }
+  }
+
+  private Comparison made(Wanted wanted, Job job) {
     if (wanted.sides().size() == 1) {
-      return one(wanted.sides().get(0), wanted.tolerance());
+      return one(wanted.sides().get(0), wanted.tolerance(), job);
     }
     Map<String, Comparison> byRole = new LinkedHashMap<>();
     for (Sides sides : wanted.sides()) {
-      byRole.put(word(sides.role()), one(sides, wanted.tolerance()));
+      byRole.put(word(sides.role()), one(sides, wanted.tolerance(), job));
+      job.pair++;
     }
     return Comparison.joined(byRole);
   }
@@ -97,13 +143,13 @@ class Comparisons {
     return role == null || role.equals("SETUP") ? "set-up" : role.toLowerCase(Locale.ROOT);
   }
 
-  private Comparison one(Sides sides, @Nullable Double tolerance) {
+  private Comparison one(Sides sides, @Nullable Double tolerance, Job job) {
     return tolerance != null
-        ? read(sides.a(), sides.b(), tolerance)
+        ? read(sides.a(), sides.b(), tolerance, job::onTheWay)
         : kept.findByContentAAndContentB(sides.a().content(), sides.b().content())
             .filter(row -> row.madeBy == Comparison.VERSION)
             .map(row -> JsonMapper.shared().readValue(row.body, Comparison.class))
-            .orElseGet(() -> keep(sides, read(sides.a(), sides.b(), null)));
+            .orElseGet(() -> keep(sides, read(sides.a(), sides.b(), null, job::onTheWay)));
   }
 
   private Comparison keep(Sides sides, Comparison comparison) {
@@ -119,7 +165,7 @@ class Comparisons {
   }
 
   /** A comparison is kept for good, so it must be one of these contents and no other. */
-  Comparison read(Side a, Side b, @Nullable Double tolerance) {
+  Comparison read(Side a, Side b, @Nullable Double tolerance, DoubleConsumer onTheWay) {
     try {
       return Unchanged.read(
               disk,
@@ -130,7 +176,8 @@ class Comparisons {
                       disk,
                       b.file(),
                       ContentId.parse(b.content()),
-                      right -> reader.compare(left, a.name(), right, b.name(), tolerance)))
+                      right ->
+                          reader.compare(left, a.name(), right, b.name(), tolerance, onTheWay)))
           .flatMap(Function.identity())
           .orElseThrow(
               () ->
@@ -145,7 +192,7 @@ class Comparisons {
   }
 
   @PreDestroy
-  void stop() {
+  void end() {
     worker.shutdownNow();
   }
 }

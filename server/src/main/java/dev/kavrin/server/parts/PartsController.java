@@ -5,21 +5,23 @@ import dev.kavrin.core.compare.PartHistory;
 import dev.kavrin.core.compare.PartHistory.Sighting;
 import dev.kavrin.core.compare.PartLife;
 import dev.kavrin.core.content.Measure;
-import dev.kavrin.core.content.Part;
+import dev.kavrin.core.health.Readers;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.StateFiles;
 import jakarta.annotation.Nullable;
+import jakarta.validation.constraints.DecimalMax;
+import jakarta.validation.constraints.DecimalMin;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -31,18 +33,16 @@ import org.springframework.web.bind.annotation.RestController;
 class PartsController {
   private static final int MOST_FOUND = 200;
 
-  /** Measures worth following from state to state, by kind of part. */
-  private static final Map<String, List<String>> FOLLOWED =
-      Map.of("field", List.of("max", "mean", "min"), "setting", List.of("value"));
-
   private final PartHistories histories;
   private final ProjectService projects;
   private final StateFiles files;
+  private final Spots spots;
 
-  PartsController(PartHistories histories, ProjectService projects, StateFiles files) {
+  PartsController(PartHistories histories, ProjectService projects, StateFiles files, Spots spots) {
     this.histories = histories;
     this.projects = projects;
     this.files = files;
+    this.spots = spots;
   }
 
   /**
@@ -51,6 +51,29 @@ class PartsController {
    * @param gap true if nothing of it could be read
    */
   record SightingView(String state, Instant work, boolean gap) {}
+
+  /**
+   * A part that filled a spot.
+   *
+   * @param now true if it does so in the newest state
+   * @param state the newest in which it did
+   */
+  record FillerView(
+      int id, String label, String kind, boolean there, boolean now, String state, Instant work) {}
+
+  /**
+   * What is and was behind a spot of a picture, latest first.
+   *
+   * @param all false if not every state that may tell was looked into
+   */
+  record SpotView(List<FillerView> fillers, boolean all) {}
+
+  /**
+   * A state to point at.
+   *
+   * @param content whose picture it is
+   */
+  record GroundView(String state, String content) {}
 
   /**
    * @param id names it in calls about it, until a state comes or is read
@@ -84,21 +107,17 @@ class PartsController {
    * @param newestWhole false if more may be in that than could be read
    * @param since index of the state asked from, −1 for the beginning
    * @param gone ids of parts that stood there then or later and do not any more, largest first
+   * @param ground the state one can point at a spot of, null if this kind shows nothing in space
    */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
   record PartsView(
       List<SightingView> states,
       List<PartLine> parts,
       int newest,
       boolean newestWhole,
       int since,
-      List<Integer> gone) {}
-
-  /**
-   * How a measure went from state to state.
-   *
-   * @param values by state, null where the part is not in it
-   */
-  record SeriesView(String name, String unit, List<Double> values) {}
+      List<Integer> gone,
+      @Nullable GroundView ground) {}
 
   /** What became of a part; "what" says it in one word. */
   record EventView(String state, Instant work, PartLife.What what, String words) {}
@@ -125,7 +144,7 @@ class PartsController {
       List<EventView> events,
       String why,
       String newest,
-      List<SeriesView> series) {}
+      List<Courses.Series> series) {}
 
   /**
    * A part found by its name.
@@ -158,7 +177,46 @@ class PartsController {
         history.newest(),
         isWhole(history),
         from,
-        history.gone(from).stream().map(PartLife::number).toList());
+        history.gone(from).stream().map(PartLife::number).toList(),
+        ground(id, history));
+  }
+
+  @Nullable
+  private GroundView ground(UUID id, PartHistory history) {
+    Readers.Shows shows = Readers.shows(projects.document(id).path());
+    if (history.newest() < 0 || shows != Readers.Shows.MODEL && shows != Readers.Shows.DRAWING) {
+      return null;
+    }
+    String state = history.sightings().get(history.newest()).state();
+    return new GroundView(state, files.inside(id, state, "").content());
+  }
+
+  /** Parts that fill or once filled a spot in the picture of the newest state. */
+  @GetMapping("/api/documents/{id}/spot")
+  SpotView spot(
+      @PathVariable UUID id,
+      @RequestParam @DecimalMin("0") @DecimalMax("1") double x,
+      @RequestParam @DecimalMin("0") @DecimalMax("1") double y)
+      throws IOException {
+    PartHistory history = histories.of(id);
+    if (history.newest() < 0) {
+      throw ProblemException.notFound("No state of it can be looked into.");
+    }
+    Spots.Found found = spots.at(id, history, history.newest(), x, y);
+    return new SpotView(
+        found.fillers().stream().map(f -> filler(f, history)).toList(), found.all());
+  }
+
+  private static FillerView filler(Spots.Filler filler, PartHistory history) {
+    Sighting last = history.sightings().get(filler.last());
+    return new FillerView(
+        filler.life().number(),
+        filler.life().label(),
+        filler.life().kind(),
+        filler.life().isThere(),
+        filler.last() >= history.newest(),
+        last.state(),
+        last.work());
   }
 
   private static boolean isWhole(PartHistory history) {
@@ -218,33 +276,7 @@ class PartsController {
             .toList(),
         life.whyAbsent(history.newest()),
         all.get(history.newest()).state(),
-        FOLLOWED.containsKey(life.kind()) ? series(life, all) : List.of());
-  }
-
-  private static List<SeriesView> series(PartLife life, List<Sighting> all) {
-    List<Part> seen = new ArrayList<>();
-    for (Sighting sighting : all) {
-      seen.add(
-          sighting.isGap()
-              ? null
-              : sighting.inventory().parts().stream()
-                  .filter(p -> p.id().equals(life.last().id()))
-                  .findFirst()
-                  .orElse(null));
-    }
-    return FOLLOWED.get(life.kind()).stream()
-        .filter(life.last().measures()::containsKey)
-        .map(
-            name ->
-                new SeriesView(
-                    name,
-                    life.last().measures().get(name).unit(),
-                    seen.stream()
-                        .map(p -> p == null ? null : p.measures().get(name))
-                        .map(m -> m == null ? null : m.value())
-                        .toList()))
-        .filter(s -> s.values().stream().filter(Objects::nonNull).distinct().count() > 1)
-        .toList();
+        Courses.of(life, history));
   }
 
   /** Parts of all projects that have the words in their name, those that are gone first. */

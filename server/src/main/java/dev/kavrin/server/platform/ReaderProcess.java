@@ -4,10 +4,12 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.picture.Frame;
+import dev.kavrin.core.picture.Sight;
 import dev.kavrin.core.worker.ReaderWorker;
 import dev.kavrin.core.worker.ReaderWorker.Answer;
 import dev.kavrin.core.worker.ReaderWorker.Ask;
 import dev.kavrin.core.worker.ReaderWorker.Request;
+import dev.kavrin.core.worker.ReaderWorker.Spot;
 import jakarta.annotation.Nullable;
 import java.io.BufferedReader;
 import java.io.BufferedWriter;
@@ -17,12 +19,15 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.DoubleConsumer;
+import java.util.function.Function;
 import java.util.function.ToLongFunction;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -48,15 +53,18 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
           });
   private final AtomicLong asked = new AtomicLong();
   private final ToLongFunction<Path> rates;
+  private final Function<Path, Map<String, String>> once;
   private Process process;
   private BufferedWriter toWorker;
   private BufferedReader fromWorker;
 
   /**
    * @param rates bytes a second a file may be read with, zero for full speed
+   * @param once what lay beside a file that is a copy from elsewhere
    */
-  public ReaderProcess(ToLongFunction<Path> rates) {
+  public ReaderProcess(ToLongFunction<Path> rates, Function<Path, Map<String, String>> once) {
     this.rates = rates;
+    this.once = once;
   }
 
   @Override
@@ -68,12 +76,16 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 Ask.INSPECT,
                 file.toString(),
                 name,
+                once.apply(file),
+                null,
                 null,
                 null,
                 0,
                 null,
                 null,
+                null,
                 rate(file)),
+            share -> {},
             file);
     return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
   }
@@ -82,10 +94,16 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
    * Compares two files.
    *
    * @param tolerance in their unit of length, null for what they can tell apart themselves
+   * @param onTheWay told the share that is done, 0 to 1
    * @throws ProblemException with the reason, if the reader gave up
    */
   public Comparison compare(
-      Path a, String nameA, Path b, String nameB, @Nullable Double tolerance) {
+      Path a,
+      String nameA,
+      Path b,
+      String nameB,
+      @Nullable Double tolerance,
+      DoubleConsumer onTheWay) {
     Answer answer =
         ask(
             new Request(
@@ -93,12 +111,16 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 Ask.COMPARE,
                 a.toString(),
                 nameA,
+                once.apply(a),
                 b.toString(),
                 nameB,
+                once.apply(b),
                 0,
+                null,
                 null,
                 tolerance,
                 Math.max(rate(a), rate(b))),
+            onTheWay,
             a,
             b);
     if (answer.comparison() == null) {
@@ -110,20 +132,39 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
 
   /** A reduced model of a file with shapes, as GLB. */
   public byte[] preview(Path file, String name, int mostTriangles) {
-    return drawn(Ask.PREVIEW, file, name, mostTriangles, null);
+    return drawn(Ask.PREVIEW, file, name, mostTriangles, null, null);
   }
 
   /** A picture of what a file shows, as PNG; no bytes if there is nothing to see. */
   public byte[] picture(Path file, String name, Frame frame) {
-    return drawn(Ask.PICTURE, file, name, 0, frame);
+    return drawn(Ask.PICTURE, file, name, 0, frame, null);
   }
 
   /** A {@link dev.kavrin.core.picture.Plane} as JSON. */
   public byte[] plane(Path file, String name) {
-    return drawn(Ask.PLANE, file, name, 0, null);
+    return drawn(Ask.PLANE, file, name, 0, null, null);
   }
 
-  private byte[] drawn(Ask what, Path file, String name, int mostTriangles, @Nullable Frame frame) {
+  /** The line of sight through a spot of a file's picture, null if it shows nothing in space. */
+  @Nullable
+  public Sight sight(Path file, String name, double x, double y) {
+    Spot spot = new Spot(x, y, null);
+    return mapper.readValue(drawn(Ask.SIGHT, file, name, 0, Frame.SMALL, spot), Sight.class);
+  }
+
+  /** Ids of the parts of a file that a line of sight meets. */
+  public List<String> met(Path file, String name, Sight sight) {
+    Spot spot = new Spot(0, 0, sight);
+    return List.of(mapper.readValue(drawn(Ask.MET, file, name, 0, null, spot), String[].class));
+  }
+
+  private byte[] drawn(
+      Ask what,
+      Path file,
+      String name,
+      int mostTriangles,
+      @Nullable Frame frame,
+      @Nullable Spot spot) {
     Answer answer =
         ask(
             new Request(
@@ -131,12 +172,16 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 what,
                 file.toString(),
                 name,
+                once.apply(file),
+                null,
                 null,
                 null,
                 mostTriangles,
                 frame,
+                spot,
                 null,
                 rate(file)),
+            share -> {},
             file);
     if (answer.preview() == null) {
       throw ProblemException.badInput("no-preview", "Could not be drawn: " + answer.error());
@@ -148,7 +193,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return rates.applyAsLong(file);
   }
 
-  private synchronized Answer ask(Request request, Path... files) {
+  private synchronized Answer ask(Request request, DoubleConsumer onTheWay, Path... files) {
     try {
       boolean fresh = process == null || !process.isAlive();
       if (fresh) {
@@ -158,12 +203,12 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       toWorker.newLine();
       toWorker.flush();
       Duration limit = limit(request.bytesPerSecond(), files).plus(fresh ? START : Duration.ZERO);
-      String line =
-          reading.submit(fromWorker::readLine).get(limit.toMillis(), TimeUnit.MILLISECONDS);
-      if (line == null) {
-        throw new IOException("the reader ended (not enough memory?)");
+      Answer answer = next(limit);
+      for (long from = System.nanoTime(); answer.share() != null; answer = next(limit)) {
+        onTheWay.accept(answer.share());
+        limit = limit.minusNanos(System.nanoTime() - from);
+        from = System.nanoTime();
       }
-      Answer answer = mapper.readValue(line, Answer.class);
       if (answer.number() != request.number()) {
         throw new IOException("the reader answered out of turn");
       }
@@ -181,9 +226,18 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     }
   }
 
+  private Answer next(Duration limit)
+      throws IOException, InterruptedException, ExecutionException, TimeoutException {
+    String line = reading.submit(fromWorker::readLine).get(limit.toMillis(), TimeUnit.MILLISECONDS);
+    if (line == null) {
+      throw new IOException("the reader ended (not enough memory?)");
+    }
+    return mapper.readValue(line, Answer.class);
+  }
+
   private static Answer failed(String why, Request request) {
     LOG.warn("Reader gave up on {}: {}", request.path(), why);
-    return new Answer(request.number(), null, null, null, why);
+    return Answer.failed(request.number(), why);
   }
 
   private static Duration limit(long rate, Path... files) throws IOException {

@@ -381,6 +381,13 @@ public class ProjectService {
     return seen(d, projects.findById(d.projectId).orElseThrow());
   }
 
+  /** By its key in the records. */
+  @Transactional(readOnly = true)
+  public Document document(long key) {
+    DocumentRow d = documents.findById(key).orElseThrow();
+    return seen(d, projects.findById(d.projectId).orElseThrow());
+  }
+
   private Document seen(DocumentRow d, ProjectRow p) {
     Path live = Path.of(path(p.workPlaceId)).resolve(d.relPath);
     return new Document(d.id, d.uuid, p.uuid, p.workPlaceId, d.relPath, live, d.linked);

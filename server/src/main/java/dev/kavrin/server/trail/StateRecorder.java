@@ -1,6 +1,8 @@
 package dev.kavrin.server.trail;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.content.Inventory;
+import dev.kavrin.core.content.Part;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.naming.FileName;
@@ -54,6 +56,23 @@ class StateRecorder {
     row.findings = MAPPER.writeValueAsString(report.findings());
     row.inventory = MAPPER.writeValueAsString(report.inventory());
     contents.save(row);
+  }
+
+  /** A state that was read before what it leans on was there is read once more. */
+  void readAgainIfMissed(long document, String digest) {
+    states.findByDocumentIdAndManifestDigest(document, digest).stream()
+        .flatMap(state -> entries.findByStateIdIn(List.of(state.id)).stream())
+        .flatMap(entry -> contents.findById(entry.contentId).stream())
+        .filter(content -> content.inventory != null && lacksParts(content.inventory))
+        .forEach(
+            content -> {
+              content.inventory = null;
+              contents.save(content);
+            });
+  }
+
+  private static boolean lacksParts(String inventory) {
+    return !MAPPER.readValue(inventory, Inventory.class).parts().stream().allMatch(Part::readable);
   }
 
   /** The state of a plain file; its work time becomes the earliest told. */

@@ -77,6 +77,8 @@ class TrailRecords implements JournalListener {
       marked(e);
     } else if (entry instanceof JournalEntry.Written e) {
       written(e);
+    } else if (entry instanceof JournalEntry.LinksSeen e) {
+      recorder.readAgainIfMissed(document(e.document()).key(), e.state());
     } else if (entry instanceof JournalEntry.Watching e) {
       watching(recoveryPlace, e);
     }
