@@ -276,7 +276,7 @@ export function Compare() {
       {shown?.bytes && <ByteMap bytes={shown.bytes} />}
       {shown && !shown.bytes && (
         <Grid templateColumns="minmax(0, 1fr) 400px" flex="1" minH="0">
-          <Seen comparison={shown} chosen={part} onChoose={setPart} />
+          <Seen key={document} comparison={shown} chosen={part} onChoose={setPart} />
           <Flex direction="column" borderLeft="1px solid" borderColor="hairline" minH="0">
             {shown.tolerance > 0 && (
               <Within comparison={shown} chosen={tolerance} onChoose={setTolerance} />

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import type { ComparisonView } from "../api/schema";
 import { useMode } from "../theme/mode";
 import { Side } from "../shared/parts";
@@ -29,13 +29,32 @@ function openScene(element: HTMLElement): CompareScene | null {
   }
 }
 
-async function load(scene: CompareScene | null, a: string, b: string): Promise<Loaded> {
-  if (!scene) return "failed";
-  const sides = await Promise.allSettled([
-    scene.load("a", `/api/contents/${a}/preview`),
-    scene.load("b", `/api/contents/${b}/preview`),
-  ]);
-  return sides.some((s) => s.status === "fulfilled") ? "shown" : "failed";
+/** Has the scene show a content on one side; the camera stays where it is. */
+function useSide(
+  scene: RefObject<CompareScene | null>,
+  side: "a" | "b",
+  content: string,
+  onDrawn: (tell: (times: number) => number) => void,
+): Loaded {
+  const [state, setState] = useState<Loaded>("loading");
+  useEffect(() => {
+    let wanted = true;
+    const loading =
+      scene.current?.load(side, `/api/contents/${content}/preview`) ??
+      Promise.reject(new Error("nothing can be drawn"));
+    loading.then(
+      () => {
+        if (!wanted) return;
+        setState("shown");
+        onDrawn((times) => times + 1);
+      },
+      () => wanted && setState("failed"),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [scene, side, content, onDrawn]);
+  return state;
 }
 
 /** From where nothing went to the farthest. */
@@ -70,7 +89,6 @@ export function Overlay({
   const [far, setFar] = useState(false);
   const [farthest, setFarthest] = useState<number>();
   const pressed = useRef({ x: 0, y: 0 });
-  const [state, setState] = useState<Loaded>("loading");
   const [mode] = useMode();
   const { contentA, contentB, changes } = comparison;
 
@@ -79,19 +97,25 @@ export function Overlay({
     if (!element) return;
     const current = openScene(element);
     scene.current = current;
-    void load(current, contentA, contentB).then((loaded) => {
-      if (scene.current === current) setState(loaded);
-    });
     return () => {
       scene.current = null;
       current?.dispose();
     };
-  }, [contentA, contentB]);
+  }, []);
+  const [drawn, setDrawn] = useState(0);
+  const shownA = useSide(scene, "a", contentA, setDrawn);
+  const shownB = useSide(scene, "b", contentB, setDrawn);
+  const state: Loaded =
+    shownA === "shown" || shownB === "shown"
+      ? "shown"
+      : shownA === "loading" || shownB === "loading"
+        ? "loading"
+        : "failed";
 
   useEffect(() => {
     const most = scene.current?.paint(changes, layoutOf(look, edge), bodies(mode), chosen, far);
     setFarthest(most);
-  }, [changes, look, edge, far, chosen, mode, state]);
+  }, [changes, look, edge, far, chosen, mode, drawn]);
 
   const canFar = changes.some((c) => c.shift !== undefined && c.shift.largest > 0);
   return (

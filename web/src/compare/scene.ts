@@ -90,6 +90,11 @@ const WIDE = (FIELD * Math.PI) / 180;
 
 const meshes = (group: Group): Mesh[] => group.children.filter((c): c is Mesh => c instanceof Mesh);
 
+function letGo(mesh: Mesh): void {
+  mesh.geometry.dispose();
+  (mesh.material as MeshLambertMaterial).dispose();
+}
+
 /** Draws two states in one view, with one camera. */
 export class CompareScene {
   private readonly renderer: WebGLRenderer;
@@ -100,6 +105,9 @@ export class CompareScene {
   private readonly watch: ResizeObserver;
   private layout: Layout = { kind: "one", show: "both" };
   private readonly loaded = new Set<"a" | "b">();
+  /** Let go only when the new ones are drawn, so that what draws them need not be made anew. */
+  private readonly replaced: Mesh[] = [];
+  private readonly wanted: Partial<Record<"a" | "b", string>> = {};
   private framed = false;
   private disposed = false;
 
@@ -121,8 +129,10 @@ export class CompareScene {
 
   /** Loads one side; part ids are node names. */
   async load(side: "a" | "b", url: string): Promise<void> {
+    this.wanted[side] = url;
     const loaded = await new GLTFLoader().loadAsync(url);
-    if (this.disposed) return;
+    if (this.disposed || this.wanted[side] !== url) return;
+    this.replaced.push(...meshes(this.sides[side]));
     this.sides[side].clear();
     loaded.scene.traverse((node) => {
       if (node instanceof Mesh) {
@@ -270,6 +280,11 @@ export class CompareScene {
   private render(): void {
     const { clientWidth: w, clientHeight: h } = this.holder;
     if (w === 0 || h === 0) return;
+    this.draw(w, h);
+    this.replaced.splice(0).forEach(letGo);
+  }
+
+  private draw(w: number, h: number): void {
     const beside = this.layout.kind === "beside";
     this.camera.aspect = (beside ? w / 2 : w) / h;
     this.camera.fov = beside ? (2 * 180 * Math.atan(2 * Math.tan(WIDE / 2))) / Math.PI : FIELD;

@@ -317,7 +317,7 @@ export function Desk() {
             {comparison.data?.bytes ? (
               <ByteMap bytes={comparison.data.bytes} />
             ) : comparison.data ? (
-              <Seen comparison={comparison.data} chosen={part} onChoose={setPart} />
+              <Seen key={document} comparison={comparison.data} chosen={part} onChoose={setPart} />
             ) : a === b || a === "" ? (
               <Text p="4" color="muted">
                 There is no second state to compare with.

@@ -96,7 +96,10 @@ export function Spot(props: {
   const width = Math.floor(within(room));
   const fillers = spot.data?.fillers;
   const first = (fillers?.find((f) => !f.now) ?? fillers?.[0])?.id;
-  useEffect(() => picture.current?.focus(), []);
+  const drawn = width > 0;
+  useEffect(() => {
+    if (drawn) picture.current?.focus();
+  }, [drawn]);
   useEffect(() => {
     if (first !== undefined) onChoose(first);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each answer
@@ -105,7 +108,7 @@ export function Spot(props: {
   return (
     <Flex direction="column" flex="1" minH="0">
       <Box ref={ref} flex="1" minH="120px" mx="3" overflow="hidden" position="relative">
-        {width > 0 && (
+        {drawn && (
           <Box
             ref={picture}
             position="absolute"
@@ -145,7 +148,7 @@ export function Spot(props: {
       </Box>
       <Box h="168px" overflow="auto" fontSize="13px" aria-live="polite">
         {!asked && (
-          <Text px="3" pt="2" color="muted">
+          <Text px="3" pt="2">
             Click where something used to be, or move the cross with the arrow keys (<Key>⇧</Key>{" "}
             further) and press <Key>Enter</Key>.
           </Text>

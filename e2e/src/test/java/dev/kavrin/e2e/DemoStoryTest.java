@@ -6,13 +6,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.LoadState;
 import com.microsoft.playwright.options.SelectOption;
 import dev.kavrin.core.chunk.ContentHash;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -247,7 +250,91 @@ class DemoStoryTest {
     page.keyboard().press("1");
     questions.getByText("It was meant").click();
     assertThat(questions).hasCount(0);
+  }
+
+  @Test
+  @Order(7)
+  void pointingAtASpotTellsWhatUsedToBeThere() throws Exception {
+    choose("summit-station.glb");
+    page.keyboard().press("8");
+    assertThat(title()).containsText("have gone");
+    page.keyboard().press("s");
+    Locator picture = page.getByRole(AriaRole.APPLICATION);
+    assertThat(picture).isFocused();
+    Browser.checkAccessible(page);
+    for (int i = 0; i < 8; i++) {
+      page.keyboard().press("ArrowDown");
+    }
+    page.keyboard().press("Enter");
+    assertThat(page.getByText("Used to be here · 1")).isVisible();
+    assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(2)))
+        .hasText("Ticket window");
+    page.keyboard().press("s");
+    assertThat(page.getByRole(AriaRole.LISTBOX)).isVisible();
+  }
+
+  @Test
+  @Order(7)
+  void eachKindShowsItsOwnDifference() {
+    Map<String, String> shown =
+        Map.of(
+            "sheet-01", "Both drawings over each other",
+            "brake-disc", "B − A: temperature",
+            "summit-station.glb", "Picture of the comparison",
+            "winding-gear", "of B differ from A");
+    shown.forEach(
+        (document, picture) -> {
+          choose(document);
+          page.keyboard().press("7");
+          if (document.equals("brake-disc")) {
+            pick("State A", "step 165");
+            pick("State B", "step 170");
+          }
+          assertThat(
+                  page.getByRole(AriaRole.IMG, new Page.GetByRoleOptions().setName(picture))
+                      .first())
+              .isVisible();
+        });
     choose("carriage-02");
+    tellTimeOfSteps();
+  }
+
+  /** From the key to the first frame whose picture and tree are of the next state. */
+  private static void tellTimeOfSteps() {
+    page.keyboard().press("7");
+    assertThat(page.getByText("comparing…")).hasCount(0);
+    List<Object> millis = new ArrayList<>();
+    for (int step = 0; step < 4; step++) {
+      page.waitForLoadState(LoadState.NETWORKIDLE);
+      millis.add(
+          page.evaluate(
+              """
+              () => new Promise((done) => {
+                const shown = () => document.querySelector("main")?.innerText ?? "";
+                const before = shown();
+                const from = performance.now();
+                const look = () =>
+                  shown() !== before && !shown().includes("comparing…")
+                    ? done(Math.round(performance.now() - from))
+                    : requestAnimationFrame(look);
+                window.dispatchEvent(new KeyboardEvent("keydown", { key: "[" }));
+                requestAnimationFrame(look);
+              })
+              """));
+    }
+    System.out.printf("Stepping through states: %s ms each%n", millis);
+    assertThat(millis).hasSize(4);
+  }
+
+  private static void pick(String side, String state) {
+    Locator states = page.getByLabel(side);
+    states.selectOption(
+        states
+            .locator("option")
+            .filter(new Locator.FilterOptions().setHasText(state))
+            .first()
+            .getAttribute("value"));
+    page.evaluate("document.activeElement.blur()");
   }
 
   private static void choose(String document) {

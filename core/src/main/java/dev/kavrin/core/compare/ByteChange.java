@@ -62,47 +62,65 @@ public record ByteChange(long sizeA, long sizeB, long shared, List<Stretch> diff
     while (Math.max(a.size(), b.size()) / ((long) USUAL << scale) > MOST_CHUNKS) {
       scale++;
     }
-    long[] known = hashes(Bytes.between(a, head, a.size() - tail), scale);
+    int size = scale;
+    AtOnce.Both<Pieces> both =
+        AtOnce.of(
+            () -> Pieces.of(Bytes.between(a, head, a.size() - tail), size),
+            () -> Pieces.of(Bytes.between(b, head, b.size() - tail), size));
+    long[] known = both.a().sorted();
     List<Stretch> differing = new ArrayList<>();
-    long[] counts = {head, head + tail};
-    Chunks.cut(
-        Bytes.between(b, head, b.size() - tail),
-        scale,
-        (bytes, offset, length) -> {
-          long hash = HASHER.hashBytesToLong(bytes, offset, length);
-          if (Arrays.binarySearch(known, hash) >= 0) {
-            counts[1] += length;
-          } else {
-            add(differing, counts[0], counts[0] + length);
-          }
-          counts[0] += length;
-        });
-    return new ByteChange(a.size(), b.size(), counts[1], List.copyOf(differing));
+    long at = head;
+    long shared = head + tail;
+    for (int i = 0; i < both.b().count(); i++) {
+      int length = both.b().length(i);
+      if (Arrays.binarySearch(known, both.b().hash(i)) >= 0) {
+        shared += length;
+      } else {
+        add(differing, at, at + length);
+      }
+      at += length;
+    }
+    return new ByteChange(a.size(), b.size(), shared, List.copyOf(differing));
   }
 
-  private static long[] hashes(InputStream in, int scale) throws IOException {
-    List<long[]> full = new ArrayList<>();
-    long[] block = new long[1 << 12];
-    int[] filled = new int[1];
-    long[][] now = {block};
-    Chunks.cut(
-        in,
-        scale,
-        (bytes, offset, length) -> {
-          if (filled[0] == now[0].length) {
-            full.add(now[0]);
-            now[0] = new long[1 << 12];
-            filled[0] = 0;
-          }
-          now[0][filled[0]++] = HASHER.hashBytesToLong(bytes, offset, length);
-        });
-    long[] all = new long[full.size() * (1 << 12) + filled[0]];
-    for (int i = 0; i < full.size(); i++) {
-      System.arraycopy(full.get(i), 0, all, i * (1 << 12), 1 << 12);
+  /** What a stretch of bytes is cut into by its content. */
+  private static final class Pieces {
+    private long[] hashes = new long[1 << 12];
+    private int[] lengths = new int[1 << 12];
+    private int count;
+
+    static Pieces of(InputStream in, int scale) throws IOException {
+      Pieces pieces = new Pieces();
+      Chunks.cut(in, scale, pieces::add);
+      return pieces;
     }
-    System.arraycopy(now[0], 0, all, full.size() * (1 << 12), filled[0]);
-    Arrays.sort(all);
-    return all;
+
+    private void add(byte[] bytes, int offset, int length) {
+      if (count == hashes.length) {
+        hashes = Arrays.copyOf(hashes, 2 * count);
+        lengths = Arrays.copyOf(lengths, 2 * count);
+      }
+      hashes[count] = HASHER.hashBytesToLong(bytes, offset, length);
+      lengths[count++] = length;
+    }
+
+    int count() {
+      return count;
+    }
+
+    long hash(int i) {
+      return hashes[i];
+    }
+
+    int length(int i) {
+      return lengths[i];
+    }
+
+    long[] sorted() {
+      long[] all = Arrays.copyOf(hashes, count);
+      Arrays.sort(all);
+      return all;
+    }
   }
 
   private static void add(List<Stretch> stretches, long from, long to) {

@@ -17,6 +17,9 @@ import java.util.Map;
 
 /** Compares two files on disk by what their readers find in them. */
 public final class FileComparison {
+  /** Common practice, no source: a quarter of the reader's heap. */
+  private static final long SMALL = 64L << 20;
+
   private FileComparison() {}
 
   /** Within what the files themselves can tell apart. */
@@ -54,8 +57,9 @@ public final class FileComparison {
     if (isOpaque(disk, a) && isOpaque(disk, b)) {
       return ofBytes(disk, a.file(), b.file());
     }
-    HealthReport readA = a.inspected(disk);
-    HealthReport readB = b.inspected(disk);
+    AtOnce.Both<HealthReport> read = inspected(disk, a, b);
+    HealthReport readA = read.a();
+    HealthReport readB = read.b();
     Inventory partsA = readA.inventory();
     Inventory partsB = readB.inventory();
     Tolerance tolerance = wanted == null ? Tolerance.of(partsA, partsB) : wanted;
@@ -73,12 +77,22 @@ public final class FileComparison {
     }
   }
 
+  /** Both at once where both are small enough to be in memory together. */
+  private static AtOnce.Both<HealthReport> inspected(Disk disk, Source a, Source b)
+      throws IOException {
+    if (size(disk, a) + size(disk, b) <= SMALL) {
+      return AtOnce.of(() -> a.inspected(disk), () -> b.inspected(disk));
+    }
+    return new AtOnce.Both<>(a.inspected(disk), b.inspected(disk));
+  }
+
+  private static long size(Disk disk, Source source) throws IOException {
+    return disk.facts(source.file()).map(FileFacts::size).orElse(0L);
+  }
+
   /** About how many bytes comparing two files reads: what is looked into is read twice. */
   public static long toRead(Disk disk, Source a, Source b) throws IOException {
-    long once = 0;
-    for (Source source : List.of(a, b)) {
-      once += disk.facts(source.file()).map(FileFacts::size).orElse(0L);
-    }
+    long once = size(disk, a) + size(disk, b);
     return isOpaque(disk, a) && isOpaque(disk, b) ? once : 2 * once;
   }
 

@@ -14,6 +14,7 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /**
  * The life of every part over all states of a document: when it came, changed, went and came back.
@@ -85,8 +86,6 @@ public final class PartHistory {
     part(parts, next, goneOrOther, newOrOther, at);
     List<Part> unknown = new ArrayList<>();
     List<PartLife> absent = new ArrayList<>();
-    Map<String, PartLife> byId = new HashMap<>();
-    next.forEach((part, life) -> byId.put(part.id(), life));
     List<Match> changed = new ArrayList<>();
     for (Match m : PartMatcher.match(inventory(goneOrOther), inventory(newOrOther))) {
       if (m.a() == null) {
@@ -96,11 +95,10 @@ public final class PartHistory {
       } else {
         PartLife life = current.get(m.a());
         next.put(m.b(), life);
-        byId.put(m.b().id(), life);
         changed.add(m);
       }
     }
-    groups(changed, unknown, absent, next, byId, at);
+    groups(changed, unknown, absent, next, at);
     Map<Part, PartLife> back = returned(unknown);
     for (Part part : unknown) {
       PartLife life = back.get(part);
@@ -109,11 +107,10 @@ public final class PartHistory {
         lives.add(life);
       }
       next.put(part, life);
-      byId.put(part.id(), life);
     }
     for (Match m : changed) {
       PartLife life = current.get(m.a());
-      life.seen(at, m.b(), sameParent(m.a(), m.b(), byId));
+      life.seen(at, m.b(), sameParent(m.a(), m.b(), next));
     }
     back.forEach((part, life) -> life.back(at, part));
     absent.forEach(life -> keepOrLose(life, at, whole, next));
@@ -127,8 +124,10 @@ public final class PartHistory {
       List<Part> unknown,
       List<PartLife> absent,
       Map<Part, PartLife> next,
-      Map<String, PartLife> byId,
       int at) {
+    if (absent.isEmpty() || unknown.isEmpty()) {
+      return;
+    }
     Map<String, Map<String, Integer>> moved = new HashMap<>();
     for (Match m : changed) {
       if (m.a().parent() != null && m.b().parent() != null) {
@@ -148,19 +147,19 @@ public final class PartHistory {
                 unknown.remove(p);
                 absent.remove(life);
                 next.put(p, life);
-                byId.put(p.id(), life);
                 life.seen(at, p, true);
               });
     }
   }
 
   /** Whether what a part belongs to is what it belonged to, whatever that is called now. */
-  private boolean sameParent(Part a, Part b, Map<String, PartLife> byId) {
-    if (a.parent() == null || b.parent() == null) {
-      return a.parent() == null && b.parent() == null;
+  private static boolean sameParent(Part a, Part b, Map<Part, PartLife> next) {
+    if (a.parent() == null || b.parent() == null || a.parent().equals(b.parent())) {
+      return Objects.equals(a.parent(), b.parent());
     }
-    PartLife now = byId.get(b.parent());
-    return a.parent().equals(b.parent()) || now != null && now.wasCalled(a.parent());
+    return next.entrySet().stream()
+        .filter(e -> e.getKey().id().equals(b.parent()))
+        .anyMatch(e -> e.getValue().wasCalled(a.parent()));
   }
 
   private static void keepOrLose(PartLife life, int at, boolean whole, Map<Part, PartLife> next) {

@@ -4,15 +4,16 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongConsumer;
 
-/** Another disk that tells how much was read of it. For one thread. */
+/** Another disk that tells how much was read of it. */
 public final class CountedDisk extends ForwardingDisk {
   private final LongConsumer told;
-  private long bytes;
+  private final AtomicLong bytes = new AtomicLong();
 
   /**
-   * @param told given all bytes read so far, with each reading
+   * @param told given all bytes read so far, with each reading; from any thread
    */
   public CountedDisk(Disk disk, LongConsumer told) {
     super(disk);
@@ -25,8 +26,7 @@ public final class CountedDisk extends ForwardingDisk {
       @Override
       public int read(ByteBuffer target) throws IOException {
         int count = super.read(target);
-        bytes += Math.max(0, count);
-        told.accept(bytes);
+        told.accept(bytes.addAndGet(Math.max(0, count)));
         return count;
       }
     };

@@ -30,6 +30,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -205,13 +206,14 @@ public final class ReaderWorker {
     Source a = new Source(Path.of(request.path()), request.name(), request.once());
     Source b = new Source(Path.of(request.otherPath()), request.otherName(), request.otherOnce());
     long all = FileComparison.toRead(disk, a, b);
-    long[] told = {System.nanoTime()};
+    AtomicLong told = new AtomicLong(System.nanoTime());
     Disk counted =
         new CountedDisk(
             disk,
             bytes -> {
-              if (System.nanoTime() - told[0] > TELL_EVERY.toNanos()) {
-                told[0] = System.nanoTime();
+              long last = told.get();
+              long now = System.nanoTime();
+              if (now - last > TELL_EVERY.toNanos() && told.compareAndSet(last, now)) {
                 double share = Math.min(0.99, (double) bytes / Math.max(1, all));
                 onTheWay.accept(Answer.onTheWay(request.number(), share));
               }
