@@ -18,8 +18,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -36,11 +38,16 @@ import tools.jackson.databind.json.JsonMapper;
 
 /**
  * The reader's process, started when needed, killed when it takes longer than 2 s + size / 100 MB/s
- * and started anew. Calls are serialised.
+ * (20 s more to draw) and started anew. Calls are serialised.
  */
 public final class ReaderProcess implements Inspector, AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(ReaderProcess.class);
   private static final long BYTES_PER_SECOND = 100_000_000;
+  private static final Set<Ask> READING = EnumSet.of(Ask.INSPECT, Ask.COMPARE);
+
+  /** On top of reading, for all that is drawn: a reduced model takes longer than its numbers. */
+  private static final Duration DRAWING = Duration.ofSeconds(20);
+
   private static final Duration START = Duration.ofSeconds(20);
 
   private final JsonMapper mapper = JsonMapper.shared();
@@ -202,7 +209,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       toWorker.write(mapper.writeValueAsString(request));
       toWorker.newLine();
       toWorker.flush();
-      Duration limit = limit(request.bytesPerSecond(), files).plus(fresh ? START : Duration.ZERO);
+      Duration limit = limit(request, files).plus(fresh ? START : Duration.ZERO);
       Answer answer = next(limit);
       for (long from = System.nanoTime(); answer.share() != null; answer = next(limit)) {
         onTheWay.accept(answer.share());
@@ -240,13 +247,15 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return Answer.failed(request.number(), why);
   }
 
-  private static Duration limit(long rate, Path... files) throws IOException {
+  private static Duration limit(Request request, Path... files) throws IOException {
+    long rate = request.bytesPerSecond();
     long perSecond = rate == 0 ? BYTES_PER_SECOND : Math.min(BYTES_PER_SECOND, rate / 2);
     long bytes = 0;
     for (Path file : files) {
       bytes += Files.exists(file) ? Files.size(file) : 0;
     }
-    return Duration.ofSeconds(2).plusMillis(bytes * 1000 / perSecond);
+    Duration reading = Duration.ofSeconds(2).plusMillis(bytes * 1000 / perSecond);
+    return READING.contains(request.ask()) ? reading : reading.plus(DRAWING);
   }
 
   private void start() throws IOException {

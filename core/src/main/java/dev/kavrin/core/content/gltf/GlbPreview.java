@@ -4,7 +4,7 @@ import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.content.mesh.Shapes;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 
@@ -14,6 +14,9 @@ import java.util.Map;
  */
 public final class GlbPreview {
   private GlbPreview() {}
+
+  private static final int CELL_BITS = 21;
+  private static final long CELLS = (1L << CELL_BITS) - 1;
 
   /**
    * @param mostTriangles the budget; above it vertices are gathered on a grid
@@ -33,11 +36,13 @@ public final class GlbPreview {
     }
     double cell = 0;
     List<MeshData> shown = meshes;
-    for (double tried = startingCell(meshes); triangles > mostTriangles; tried *= 1.5) {
+    double tried = startingCell(meshes);
+    while (triangles > mostTriangles) {
       double size = tried;
       shown = meshes.stream().map(m -> gathered(m, size)).toList();
       triangles = shown.stream().mapToLong(MeshData::triangles).sum();
       cell = size;
+      tried *= Math.max(1.3, Math.sqrt((double) triangles / mostTriangles));
     }
     GlbWriter writer = new GlbWriter();
     for (int i = 0; i < shown.size(); i++) {
@@ -52,38 +57,40 @@ public final class GlbPreview {
     return meshes.stream().mapToDouble(m -> m.box().diagonal()).max().orElse(1) / 2000;
   }
 
+  /** Every vertex goes to the middle of its cell; triangles that vanish by it are left out. */
   private static MeshData gathered(MeshData mesh, double cell) {
-    Map<List<Long>, Integer> cells = new HashMap<>();
-    int[] target = new int[mesh.vertices()];
-    List<float[]> kept = new ArrayList<>();
-    for (int v = 0; v < mesh.vertices(); v++) {
-      long[] key = new long[3];
-      float[] centre = new float[3];
+    double[] min = mesh.box().min();
+    long[] cellOf = new long[mesh.vertices()];
+    for (int v = 0; v < cellOf.length; v++) {
       for (int k = 0; k < 3; k++) {
-        key[k] = (long) Math.floor(mesh.points()[v * 3 + k] / cell);
-        centre[k] = (float) ((key[k] + 0.5) * cell);
+        long along = (long) ((mesh.points()[v * 3 + k] - min[k]) / cell);
+        cellOf[v] |= Math.min(along, CELLS) << (k * CELL_BITS);
       }
-      target[v] =
-          cells.computeIfAbsent(
-              List.of(key[0], key[1], key[2]),
-              k -> {
-                kept.add(centre);
-                return kept.size() - 1;
-              });
     }
-    List<Integer> corners = new ArrayList<>();
+    long[] cells = Arrays.stream(cellOf).sorted().distinct().toArray();
+    float[] points = new float[cells.length * 3];
+    for (int c = 0; c < cells.length; c++) {
+      for (int k = 0; k < 3; k++) {
+        long along = cells[c] >> (k * CELL_BITS) & CELLS;
+        points[c * 3 + k] = (float) (min[k] + (along + 0.5) * cell);
+      }
+    }
+    int[] target = new int[cellOf.length];
+    for (int v = 0; v < target.length; v++) {
+      target[v] = Arrays.binarySearch(cells, cellOf[v]);
+    }
+    int[] corners = new int[mesh.corners().length];
+    int filled = 0;
     for (int t = 0; t < mesh.corners().length; t += 3) {
       int a = target[mesh.corners()[t]];
       int b = target[mesh.corners()[t + 1]];
       int c = target[mesh.corners()[t + 2]];
       if (a != b && b != c && a != c) {
-        corners.addAll(List.of(a, b, c));
+        corners[filled++] = a;
+        corners[filled++] = b;
+        corners[filled++] = c;
       }
     }
-    float[] points = new float[kept.size() * 3];
-    for (int i = 0; i < kept.size(); i++) {
-      System.arraycopy(kept.get(i), 0, points, i * 3, 3);
-    }
-    return new MeshData(points, corners.stream().mapToInt(Integer::intValue).toArray());
+    return new MeshData(points, Arrays.copyOf(corners, filled));
   }
 }
