@@ -229,7 +229,7 @@ export const useAdvice = (project: string, plans: Plan[], document: string | und
     retry: false,
   });
 
-export type RestoreMode = "REPLACE" | "BESIDE" | "NEXT";
+export type RestoreMode = "REPLACE" | "BESIDE" | "NEXT" | "BRANCH";
 
 /** What a restore would do; `of` names the document whose state it is, if it is another. */
 export const useRestorePreview = (

@@ -15,6 +15,8 @@ const KEYS: [string, string][] = [
   ["p", "pin the chosen state, or take the pin off"],
   ["k", "copy the path of the recovery folder"],
   ["g", "go to the last state that has the chosen part"],
+  ["b", "in the parts: bring the chosen part back"],
+  ["t", "see what today's file becomes with the parts taken"],
   ["s", "point at a spot and see what used to be there"],
   ["v", "look at a comparison in another way"],
   ["d", "the next document that went down in the same crash"],

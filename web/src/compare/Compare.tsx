@@ -3,6 +3,9 @@ import { useState } from "react";
 import type { ComparisonView, StateView } from "../api/schema";
 import { useComparison, useStepsAhead, useDropped } from "../api/comparing";
 import { Comparing } from "./Comparing";
+import { Tray } from "../restore/Tray";
+import { useTray } from "../restore/tray";
+import type { OnTake } from "./PartList";
 import { useStates, useStateView } from "../api/states";
 import { useDesk, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
@@ -127,6 +130,7 @@ export function Compare() {
   const settled = useSettled(tolerance);
   const comparison = useComparison(document, a, b, settled);
   const dropped = useDropped(document);
+  const tray = useTray(document);
   const shown = dropped.data?.view ?? comparison.data;
   const known = useStateView(document, dropped.data?.known ?? "", all);
   const zone = session.data?.zone ?? "UTC";
@@ -168,6 +172,12 @@ export function Compare() {
       />
     );
   }
+  const takePart: OnTake = (side, of) => {
+    const state = side === "a" ? from : chosen;
+    const id = of[side];
+    if (state && id !== undefined)
+      tray.add({ state: state.id, part: id, label: of.label, work: state.workTo });
+  };
   const take = (file: File | undefined) => {
     setOver(false);
     if (file && a !== "") dropped.mutate({ a, file });
@@ -281,7 +291,13 @@ export function Compare() {
             {shown.tolerance > 0 && (
               <Within comparison={shown} chosen={tolerance} onChoose={setTolerance} />
             )}
-            <PartBrowser comparison={shown} chosen={part} onChoose={setPart} />
+            <PartBrowser
+              comparison={shown}
+              chosen={part}
+              onChoose={setPart}
+              onTake={shown.takes && !dropped.data ? takePart : undefined}
+            />
+            <Tray document={document} zone={zone} now={now} />
           </Flex>
         </Grid>
       )}

@@ -4,7 +4,7 @@ import type { ComparisonView } from "../api/schema";
 import { useKeys } from "../shared/keys";
 import { Quiet } from "../shared/parts";
 import { arrange, type Order, type Outcome } from "./arrange";
-import { MANY, PartGroups, SIGN } from "./PartList";
+import { MANY, type OnTake, PartGroups, SIGN } from "./PartList";
 
 const ORDERS: Record<Order, string> = {
   weight: "largest change first",
@@ -17,6 +17,7 @@ export function PartBrowser(props: {
   comparison: ComparisonView;
   chosen: string | undefined;
   onChoose: (part: string | undefined) => void;
+  onTake?: OnTake | undefined;
 }) {
   const { comparison } = props;
   const there = (Object.keys(SIGN) as Outcome[]).filter((o) => (comparison.counts[o] ?? 0) > 0);
@@ -82,7 +83,12 @@ export function PartBrowser(props: {
         </Flex>
       </Box>
       <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Parts">
-        <PartGroups groups={groups} chosen={props.chosen} onChoose={props.onChoose} />
+        <PartGroups
+          groups={groups}
+          chosen={props.chosen}
+          onChoose={props.onChoose}
+          onTake={props.onTake}
+        />
         {shown === 0 && (
           <Text px="3" py="2" fontSize="13px" color="muted">
             {words === ""

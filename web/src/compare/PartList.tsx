@@ -1,4 +1,5 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import { Side } from "../shared/parts";
 import type { ComparisonView, PartChange } from "../api/schema";
 import { type Group, keyOf, type Outcome } from "./arrange";
 
@@ -21,7 +22,10 @@ export function value(n: number | undefined, unit: string): string {
   return unit ? `${digits} ${unit}` : digits;
 }
 
-function Numbers({ part }: { part: PartChange }) {
+/** Brings the part of one side into the file of today. */
+export type OnTake = (side: "a" | "b", part: PartChange) => void;
+
+function Numbers({ part, onTake }: { part: PartChange; onTake: OnTake | undefined }) {
   const unit = part.numbers.extent?.unit ?? "";
   return (
     <Box px="3" pb="2" bg="raised">
@@ -57,11 +61,27 @@ function Numbers({ part }: { part: PartChange }) {
           {value(part.shift.rootMeanSquare, unit)}.
         </Text>
       )}
+      {onTake && (
+        <Flex gap="2" mt="2">
+          {(["a", "b"] as const)
+            .filter((side) => part[side] !== undefined)
+            .map((side) => (
+              <Side key={side} size="xs" onClick={() => onTake(side, part)}>
+                Take {side.toUpperCase()}'s into today's file
+              </Side>
+            ))}
+        </Flex>
+      )}
     </Box>
   );
 }
 
-function Row(props: { part: PartChange; open: boolean; onChoose: () => void }) {
+function Row(props: {
+  part: PartChange;
+  open: boolean;
+  onChoose: () => void;
+  onTake: OnTake | undefined;
+}) {
   const { part, open } = props;
   const sign = SIGN[part.outcome];
   return (
@@ -88,7 +108,7 @@ function Row(props: { part: PartChange; open: boolean; onChoose: () => void }) {
           {part.words}
         </Text>
       </Flex>
-      {open && <Numbers part={part} />}
+      {open && <Numbers part={part} onTake={props.onTake} />}
     </Box>
   );
 }
@@ -101,6 +121,7 @@ export function PartGroups(props: {
   groups: Group[];
   chosen: string | undefined;
   onChoose: (part: string | undefined) => void;
+  onTake?: OnTake | undefined;
 }) {
   const first = props.groups.map((g, i) => ({
     ...g,
@@ -126,6 +147,7 @@ export function PartGroups(props: {
                   part={part}
                   open={open}
                   onChoose={() => props.onChoose(open ? undefined : key)}
+                  onTake={props.onTake}
                 />
               );
             })}

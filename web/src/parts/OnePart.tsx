@@ -4,6 +4,7 @@ import type { EventView, PartView } from "../api/schema";
 import { useGo } from "../app/where";
 import { value } from "../compare/PartList";
 import { Course } from "./Course";
+import { useTray } from "../restore/tray";
 import { useKeys } from "../shared/keys";
 import { Failure, Key, Loading, Main, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
@@ -51,7 +52,11 @@ export function OnePart(props: { document: string; part: number; zone: string; n
     go(
       `/compare/${document}?a=${part.last}&b=${part.newest}&part=${encodeURIComponent(part.lastId)}`,
     );
-  useKeys({ g: toLast, c: compare });
+  const tray = useTray(document);
+  const bring = () =>
+    part?.takes &&
+    tray.add({ state: part.last, part: part.lastId, label: part.label, work: part.lastWork });
+  useKeys({ g: toLast, c: compare, b: bring });
   if (asked.isPending) return <Loading what="Following it" />;
   if (!part) return <Failure error={asked.error} />;
   const last = part.events.at(-1);
@@ -79,6 +84,11 @@ export function OnePart(props: { document: string; part: number; zone: string; n
         <Main onClick={toLast}>
           Go to the last state that has it <Key>g</Key>
         </Main>
+        {part.takes && !part.there && (
+          <Side onClick={bring}>
+            Bring it back <Key>b</Key>
+          </Side>
+        )}
         {part.last !== part.newest && (
           <Side onClick={compare}>
             Compare that with now <Key>c</Key>

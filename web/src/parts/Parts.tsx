@@ -24,6 +24,7 @@ import { useSettled } from "../shared/useSettled";
 import { count, moment } from "../shared/words";
 import { bars, momentOf, sections, SINCE, type Since, ticks } from "./lives";
 import { OnePart } from "./OnePart";
+import { Tray } from "../restore/Tray";
 import { Spot } from "./Spot";
 import { EveryProject } from "./EveryProject";
 
@@ -324,11 +325,14 @@ export function Parts() {
             <EveryProject words={settled} zone={zone} now={now} />
           )}
         </Flex>
-        <Box borderLeft="1px solid" borderColor="hairline" minH="0" overflow="auto">
-          {chosen !== undefined && (
-            <OnePart key={chosen} document={document} part={chosen} zone={zone} now={now} />
-          )}
-        </Box>
+        <Flex direction="column" borderLeft="1px solid" borderColor="hairline" minH="0">
+          <Box flex="1" minH="0" overflow="auto">
+            {chosen !== undefined && (
+              <OnePart key={chosen} document={document} part={chosen} zone={zone} now={now} />
+            )}
+          </Box>
+          <Tray document={document} zone={zone} now={now} />
+        </Flex>
       </Grid>
     </Flex>
   );

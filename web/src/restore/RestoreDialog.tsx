@@ -2,8 +2,10 @@ import { CloseButton, Dialog, Portal } from "@chakra-ui/react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
 import { moment, size } from "../shared/words";
+import { useWhere } from "../app/where";
 import { LayoutPanel } from "./LayoutPanel";
 import { RestorePanel } from "./RestorePanel";
+import { TrialPanel } from "./TrialPanel";
 
 export function RestoreDialog(props: {
   document: string;
@@ -12,9 +14,11 @@ export function RestoreDialog(props: {
   of?: string;
   zone: string;
   now: number;
+  onNext?: () => void;
   onClose: () => void;
 }) {
   const { state } = props;
+  const { inHand } = useWhere();
   return (
     <Dialog.Root open onOpenChange={(e) => !e.open && props.onClose()} size="md">
       <Portal>
@@ -37,11 +41,21 @@ export function RestoreDialog(props: {
               {state.step ? (
                 <LayoutPanel document={props.document} state={state} />
               ) : (
-                <RestorePanel
-                  document={props.document}
-                  state={state.id}
-                  {...(props.of && { of: props.of })}
-                />
+                <>
+                  <RestorePanel
+                    key={state.id}
+                    document={props.document}
+                    state={state.id}
+                    {...(props.of && { of: props.of })}
+                  />
+                  <TrialPanel
+                    key={`trial ${state.id}`}
+                    document={props.of ?? props.document}
+                    state={state}
+                    program={inHand?.project.program ?? ""}
+                    onNext={props.onNext}
+                  />
+                </>
               )}
             </Dialog.Body>
           </Dialog.Content>

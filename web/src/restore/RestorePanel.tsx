@@ -15,6 +15,7 @@ const MODES: [RestoreMode, string, string][] = [
   ["REPLACE", "Put aside and replace", "the present file is put aside, never deleted"],
   ["BESIDE", "Put beside", "the present file stays where it is"],
   ["NEXT", "As next number", "the present file stays where it is"],
+  ["BRANCH", "As a trial beside", "to try something on; the present file stays where it is"],
 ];
 
 export function howLong(seconds: number): string {
@@ -80,6 +81,13 @@ export function ReceiptCard({ view }: { view: ReceiptView }) {
       {shown.receipt.aside && (
         <Box mt="1">
           The file before it stands at <PathText path={shown.receipt.aside} />
+        </Box>
+      )}
+      {shown.receipt.parts && !undone && (
+        <Box as="ul" ps="4" mt="1">
+          {shown.receipt.parts.map((part) => (
+            <li key={part}>{part}</li>
+          ))}
         </Box>
       )}
       {shown.receipt.told !== "" && <Notice tone="caution">{shown.receipt.told}</Notice>}

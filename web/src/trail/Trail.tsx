@@ -278,6 +278,7 @@ export function Trail() {
           state={state}
           zone={zone}
           now={now}
+          onNext={() => step(1)}
           onClose={() => setRestoring(false)}
         />
       )}

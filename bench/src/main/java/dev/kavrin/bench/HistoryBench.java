@@ -82,6 +82,7 @@ final class HistoryBench {
               Frame.SMALL,
               null,
               null,
+              null,
               0);
       try {
         BufferedWriter out = process.outputWriter(StandardCharsets.UTF_8);

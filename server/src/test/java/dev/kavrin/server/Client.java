@@ -83,6 +83,13 @@ final class Client {
             .PUT(HttpRequest.BodyPublishers.ofString(json)));
   }
 
+  /** A stretch of what stands at an address. */
+  HttpResponse<byte[]> bytes(String path, String range) throws Exception {
+    return http.send(
+        request(path).header("Range", range).GET().build(),
+        HttpResponse.BodyHandlers.ofByteArray());
+  }
+
   Answer delete(String path) throws IOException, InterruptedException {
     return send(withToken(request(path)).DELETE());
   }

@@ -57,6 +57,9 @@ public interface Disk {
   /** Sets the last-write time, nanoseconds since 1970. */
   void touch(Path file, long modifiedNanos) throws IOException;
 
+  /** From now on everybody who may see it may read the file, and nobody write it. */
+  void seal(Path file) throws IOException;
+
   /** Gives {@code file} the permissions of {@code like}. */
   void adoptPermissions(Path like, Path file) throws IOException;
 }

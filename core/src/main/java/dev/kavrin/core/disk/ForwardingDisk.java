@@ -85,6 +85,11 @@ public abstract class ForwardingDisk implements Disk {
   }
 
   @Override
+  public void seal(Path file) throws IOException {
+    disk.seal(file);
+  }
+
+  @Override
   public void adoptPermissions(Path like, Path file) throws IOException {
     disk.adoptPermissions(like, file);
   }

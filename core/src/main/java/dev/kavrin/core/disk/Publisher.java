@@ -121,6 +121,19 @@ public final class Publisher {
 
   /** Copies a file's bytes under a new name, keeping its time of last write. */
   public ContentId copy(Path source, Path target) throws IOException {
+    return copy(source, target, stage -> {});
+  }
+
+  /** The same to be looked at only: nobody may write it. */
+  public ContentId copyToRead(Path source, Path target) throws IOException {
+    return copy(source, target, disk::seal);
+  }
+
+  private interface Finishing {
+    void of(Path stage) throws IOException;
+  }
+
+  private ContentId copy(Path source, Path target, Finishing last) throws IOException {
     long modified =
         disk.facts(source)
             .orElseThrow(() -> new java.nio.file.NoSuchFileException(source.toString()))
@@ -128,7 +141,10 @@ public final class Publisher {
     return publish(
         target,
         sink -> Copying.copy(disk, source, sink),
-        (stage, id) -> disk.touch(stage, modified));
+        (stage, id) -> {
+          disk.touch(stage, modified);
+          last.of(stage);
+        });
   }
 
   /**

@@ -150,6 +150,11 @@ public final class RealDisk implements Disk {
   }
 
   @Override
+  public void seal(Path file) throws IOException {
+    Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("r--r--r--"));
+  }
+
+  @Override
   public void adoptPermissions(Path like, Path file) throws IOException {
     Files.setPosixFilePermissions(
         file, Files.getPosixFilePermissions(like, LinkOption.NOFOLLOW_LINKS));

@@ -15,6 +15,7 @@ import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -157,6 +158,22 @@ public final class Restorer {
   public Receipt restore(
       RestorePlan plan, UUID document, CopyKind kind, String who, boolean programRuns)
       throws IOException {
+    return restore(plan, document, kind, who, programRuns, null);
+  }
+
+  /**
+   * Carries out a plan whose source is a version with parts of other states in it.
+   *
+   * @param parts what was brought into it, in words; null for a whole state
+   */
+  public Receipt restore(
+      RestorePlan plan,
+      UUID document,
+      CopyKind kind,
+      String who,
+      boolean programRuns,
+      @Nullable List<String> parts)
+      throws IOException {
     checkUnchanged(plan);
     UUID op =
         begin(JournalEntry.Deed.RESTORE, document, plan.source(), plan.target(), plan.aside());
@@ -191,7 +208,8 @@ public final class Restorer {
         plan.aside(),
         former,
         told,
-        kind);
+        kind,
+        parts);
   }
 
   private void checkUnchanged(RestorePlan plan) throws IOException {
@@ -242,7 +260,17 @@ public final class Restorer {
     if (!live) {
       publisher.move(aside, target);
       return finish(
-          op, receipt.document(), who, "undo", aside, target, null, null, told, CopyKind.ASIDE);
+          op,
+          receipt.document(),
+          who,
+          "undo",
+          aside,
+          target,
+          null,
+          null,
+          told,
+          CopyKind.ASIDE,
+          receipt.parts());
     }
     if (!publisher.swap(target, aside)) {
       throw new IOException("This drive cannot swap two names in one step. Nothing was touched");
@@ -257,7 +285,8 @@ public final class Restorer {
         aside,
         publisher.identify(aside),
         told,
-        CopyKind.ASIDE);
+        CopyKind.ASIDE,
+        receipt.parts());
   }
 
   /**
@@ -293,7 +322,8 @@ public final class Restorer {
             stands ? aside : null,
             stands ? publisher.identify(aside) : null,
             "Completed after Kavrin was stopped midway.",
-            CopyKind.CAPTURE));
+            CopyKind.CAPTURE,
+            null));
   }
 
   private UUID begin(JournalEntry.Deed deed, UUID document, Path from, Path to, Path aside)
@@ -326,7 +356,8 @@ public final class Restorer {
             of.content(),
             of.verdict(),
             told,
-            CopyKind.ASIDE);
+            CopyKind.ASIDE,
+            of.parts());
     recovery.record(new JournalEntry.Restored(clock.instant(), op, receipt));
     return receipt;
   }
@@ -341,7 +372,8 @@ public final class Restorer {
       Path aside,
       ContentId former,
       String told,
-      CopyKind kind)
+      CopyKind kind,
+      @Nullable List<String> parts)
       throws IOException {
     ContentId content = publisher.identify(target);
     HealthReport report = inspector.inspect(target, target.getFileName().toString());
@@ -358,7 +390,8 @@ public final class Restorer {
             former,
             report.verdict(),
             told,
-            kind);
+            kind,
+            parts);
     recovery.record(new JournalEntry.Restored(clock.instant(), op, receipt));
     return receipt;
   }

@@ -166,13 +166,14 @@ public sealed interface JournalEntry {
   /**
    * The proof of a restore.
    *
-   * @param mode "replace", "beside", "next", "undo"
+   * @param mode "replace", "beside", "next", "branch", "undo"
    * @param source where the bytes came from
    * @param target the file that now holds them
    * @param aside where the former file stands, or null
    * @param content what stands at the target, read back
    * @param former what stood there before, or null
    * @param told anything the person should know
+   * @param parts what was brought into the file, in words; null if all of it was restored
    */
   record Receipt(
       UUID document,
@@ -186,7 +187,8 @@ public sealed interface JournalEntry {
       @Nullable ContentId former,
       Verdict verdict,
       String told,
-      CopyKind sourceKind) {}
+      CopyKind sourceKind,
+      @Nullable List<String> parts) {}
 
   /**
    * Documents of a project that were copied together, by one person's word.

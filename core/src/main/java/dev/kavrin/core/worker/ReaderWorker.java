@@ -4,12 +4,14 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.FileComparison;
 import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.compare.Tolerance;
+import dev.kavrin.core.content.PartWriter.CannotTake;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.content.mesh.Shapes;
 import dev.kavrin.core.disk.CountedDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.PacedDisk.Rate;
+import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
@@ -19,6 +21,7 @@ import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.picture.Plane;
 import dev.kavrin.core.picture.Sight;
+import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -28,6 +31,7 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
@@ -47,7 +51,8 @@ public final class ReaderWorker {
     PICTURE,
     PLANE,
     SIGHT,
-    MET
+    MET,
+    TAKE
   }
 
   /**
@@ -57,6 +62,7 @@ public final class ReaderWorker {
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
    * @param frame of a picture
+   * @param taking null for other questions
    * @param spot in a picture, or the sight itself; null for other questions
    * @param tolerance of a comparison, null for what the files tell apart
    * @param bytesPerSecond how fast to read, zero for full speed
@@ -73,8 +79,19 @@ public final class ReaderWorker {
       int mostTriangles,
       Frame frame,
       Spot spot,
+      Taking taking,
       Double tolerance,
       long bytesPerSecond) {}
+
+  /**
+   * Parts to write into a new version of the file.
+   *
+   * @param target a new file
+   */
+  public record Taking(List<Pick> picks, String target) {}
+
+  /** Parts of one file. */
+  public record Pick(String path, String name, Map<String, String> once, List<String> parts) {}
 
   /**
    * Where one looks.
@@ -182,6 +199,7 @@ public final class ReaderWorker {
                 number, sight.met(in, request.name(), new FilesBeside(disk, path, request.once())));
           }
         }
+        case TAKE -> json(number, written(disk, request));
         case PLANE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             yield json(number, Plane.of(in, request.name()));
@@ -196,6 +214,8 @@ public final class ReaderWorker {
           }
         }
       };
+    } catch (CannotTake told) {
+      return Answer.failed(number, told.getMessage());
     } catch (IOException | RuntimeException failed) {
       return Answer.failed(number, failed.toString());
     }
@@ -220,6 +240,19 @@ public final class ReaderWorker {
             });
     return FileComparison.of(
         counted, a, b, request.tolerance() == null ? null : new Tolerance(request.tolerance()));
+  }
+
+  private static PartRestore.Written written(Disk disk, Request request) throws IOException {
+    return new PartRestore(disk, new Publisher(disk, "worker"))
+        .write(
+            new Source(Path.of(request.path()), request.name(), request.once()),
+            request.taking().picks().stream()
+                .map(
+                    p ->
+                        new PartRestore.Pick(
+                            new Source(Path.of(p.path()), p.name(), p.once()), p.parts()))
+                .toList(),
+            Path.of(request.taking().target()));
   }
 
   private static Answer json(long number, Object found) {

@@ -270,6 +270,11 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
+  public synchronized void seal(Path file) {
+    throw new UnsupportedOperationException("not recorded: " + file);
+  }
+
+  @Override
   public synchronized void touch(Path file, long modifiedNanos) throws IOException {
     node(file).modified = modifiedNanos;
   }

@@ -6,7 +6,9 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.restore.PartRestores;
 import dev.kavrin.server.trail.StateFiles;
 import dev.kavrin.server.trail.StateFiles.Side;
 import dev.kavrin.server.trail.StateFiles.Sides;
@@ -37,11 +39,20 @@ class ComparisonController {
   private final StateFiles files;
   private final Comparisons comparisons;
   private final DroppedFiles dropped;
+  private final PartRestores composed;
+  private final Previews previews;
 
-  ComparisonController(StateFiles files, Comparisons comparisons, DroppedFiles dropped) {
+  ComparisonController(
+      StateFiles files,
+      Comparisons comparisons,
+      DroppedFiles dropped,
+      PartRestores composed,
+      Previews previews) {
     this.files = files;
     this.comparisons = comparisons;
     this.dropped = dropped;
+    this.composed = composed;
+    this.previews = previews;
   }
 
   /**
@@ -51,6 +62,7 @@ class ComparisonController {
    * @param bytes how the bytes differ, null where parts were compared
    * @param readA what was read of A, and what is wrong with it
    * @param tolerance up to which lengths count as the same
+   * @param takes true if parts can be brought from one into the other
    * @param setups whether both steps come from the same set-up, in words; null if they are none
    */
   record ComparisonView(
@@ -66,6 +78,7 @@ class ComparisonController {
       Comparison.Side readA,
       Comparison.Side readB,
       double tolerance,
+      boolean takes,
       @Nullable String setups) {}
 
   /**
@@ -151,6 +164,16 @@ class ComparisonController {
         });
   }
 
+  /** The file of today against the version with parts in it that waits to take its place. */
+  @GetMapping("/api/documents/{id}/part-restores/{version}/comparison")
+  ComparisonView composed(@PathVariable UUID id, @PathVariable UUID version) throws IOException {
+    List<Side> sides = composed.sides(id, version);
+    Side waiting = sides.get(1);
+    Comparison comparison = comparisons.read(sides.get(0), waiting, null, share -> {});
+    previews.keep(ContentId.parse(waiting.content()), waiting.file(), waiting.name());
+    return view("", "", List.of(new Sides(null, sides.get(0), waiting)), comparison);
+  }
+
   private static ComparisonView view(String a, String b, List<Sides> sides, Comparison comparison) {
     Sides first = sides.get(0);
     return new ComparisonView(
@@ -169,6 +192,7 @@ class ComparisonController {
         comparison.a(),
         comparison.b(),
         comparison.tolerance(),
+        sides.size() == 1 && PartRestore.canTake(first.a().name()),
         sides.size() > 1 ? setups(sides, comparison) : null);
   }
 

@@ -6,6 +6,7 @@ import dev.kavrin.core.compare.PartHistory.Sighting;
 import dev.kavrin.core.compare.PartLife;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -124,11 +125,13 @@ class PartsController {
 
   /**
    * @param last state that has it
+   * @param lastWork when its work was done
    * @param lastId what it is called in that
    * @param content of that state, to be looked at
    * @param contentId what it is called in the content
    * @param measures as it was last
    * @param newest state that could be read
+   * @param takes true if it can be brought into the file of today
    * @param series of what changed at all, for a field or a setting; else none
    */
   record PartView(
@@ -136,6 +139,7 @@ class PartsController {
       String label,
       String kind,
       String last,
+      Instant lastWork,
       String lastId,
       String content,
       String contentId,
@@ -144,6 +148,7 @@ class PartsController {
       List<EventView> events,
       String why,
       String newest,
+      boolean takes,
       List<Courses.Series> series) {}
 
   /**
@@ -263,6 +268,7 @@ class PartsController {
         life.label(),
         life.kind(),
         all.get(life.lastSeen()).state(),
+        all.get(life.lastSeen()).work(),
         life.last().id(),
         inside.content(),
         inside.part(),
@@ -276,6 +282,7 @@ class PartsController {
             .toList(),
         life.whyAbsent(history.newest()),
         all.get(history.newest()).state(),
+        PartRestore.canTake(projects.document(id).path()),
         Courses.of(life, history));
   }
 

@@ -5,11 +5,14 @@ import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Sight;
+import dev.kavrin.core.restore.PartRestore.Written;
 import dev.kavrin.core.worker.ReaderWorker;
 import dev.kavrin.core.worker.ReaderWorker.Answer;
 import dev.kavrin.core.worker.ReaderWorker.Ask;
+import dev.kavrin.core.worker.ReaderWorker.Pick;
 import dev.kavrin.core.worker.ReaderWorker.Request;
 import dev.kavrin.core.worker.ReaderWorker.Spot;
+import dev.kavrin.core.worker.ReaderWorker.Taking;
 import jakarta.annotation.Nullable;
 import java.io.BufferedReader;
 import java.io.BufferedWriter;
@@ -18,6 +21,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
@@ -91,6 +95,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 null,
                 null,
                 null,
+                null,
                 rate(file)),
             share -> {},
             file);
@@ -123,6 +128,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 nameB,
                 once.apply(b),
                 0,
+                null,
                 null,
                 null,
                 tolerance,
@@ -165,6 +171,45 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return List.of(mapper.readValue(drawn(Ask.MET, file, name, 0, null, spot), String[].class));
   }
 
+  /**
+   * Writes a version of a file with parts of others in it.
+   *
+   * @param taking links beside its sources are found here
+   * @throws ProblemException with the reason, if it cannot be; nothing stands at the target then
+   */
+  public Written take(Path base, String name, Taking taking) {
+    List<Pick> picks =
+        taking.picks().stream()
+            .map(p -> new Pick(p.path(), p.name(), once.apply(Path.of(p.path())), p.parts()))
+            .toList();
+    List<Path> files =
+        new ArrayList<>(taking.picks().stream().map(p -> Path.of(p.path())).toList());
+    files.add(base);
+    Answer answer =
+        ask(
+            new Request(
+                asked.incrementAndGet(),
+                Ask.TAKE,
+                base.toString(),
+                name,
+                once.apply(base),
+                null,
+                null,
+                null,
+                0,
+                null,
+                null,
+                new Taking(picks, taking.target()),
+                null,
+                rate(base)),
+            share -> {},
+            files.toArray(Path[]::new));
+    if (answer.preview() == null) {
+      throw ProblemException.badInput("cannot-take", answer.error() + " Nothing was touched.");
+    }
+    return mapper.readValue(answer.preview(), Written.class);
+  }
+
   private byte[] drawn(
       Ask what,
       Path file,
@@ -186,6 +231,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 mostTriangles,
                 frame,
                 spot,
+                null,
                 null,
                 rate(file)),
             share -> {},

@@ -4,14 +4,26 @@ import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.server.restore.RestoreService.LayoutPreview;
 import dev.kavrin.server.restore.RestoreService.Preview;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
+import dev.kavrin.server.restore.TrialCopies.TrialView;
+import dev.kavrin.server.trail.StateFiles;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.util.List;
 import java.util.UUID;
+import org.springframework.core.io.FileSystemResource;
+import org.springframework.core.io.Resource;
+import org.springframework.http.CacheControl;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -21,9 +33,42 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class RestoreController {
   private final RestoreService restores;
+  private final TrialCopies trials;
+  private final StateFiles files;
 
-  RestoreController(RestoreService restores) {
+  RestoreController(RestoreService restores, TrialCopies trials, StateFiles files) {
     this.restores = restores;
+    this.trials = trials;
+    this.files = files;
+  }
+
+  record TrialRequest(@NotBlank String state) {}
+
+  /** Lays a state out, to be opened in a person's own program; it may be read only. */
+  @PostMapping("/api/documents/{id}/trials")
+  TrialView trial(@PathVariable UUID id, @Valid @RequestBody TrialRequest r) throws IOException {
+    return trials.layOut(id, r.state());
+  }
+
+  /**
+   * The file of a state, to be taken elsewhere. May be asked for in ranges (RFC 9110, section 14);
+   * its entity tag is what it holds.
+   */
+  @GetMapping("/api/documents/{id}/states/{state}/file")
+  @ApiResponse(responseCode = "200", content = @Content(mediaType = "application/octet-stream"))
+  ResponseEntity<Resource> file(@PathVariable UUID id, @PathVariable String state) {
+    StateFiles.Side side = files.side(id, state);
+    return ResponseEntity.ok()
+        .eTag(side.content())
+        .cacheControl(CacheControl.noCache().cachePrivate())
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.attachment()
+                .filename(side.name(), StandardCharsets.UTF_8)
+                .build()
+                .toString())
+        .contentType(MediaType.APPLICATION_OCTET_STREAM)
+        .body(new FileSystemResource(side.file()));
   }
 
   /**

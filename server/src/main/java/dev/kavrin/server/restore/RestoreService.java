@@ -1,5 +1,6 @@
 package dev.kavrin.server.restore;
 
+import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.StepLayout;
@@ -170,6 +171,31 @@ public class RestoreService {
           RestorePlan plan =
               kept.restorer().plan(mode, document.live(), document.live(), written, zone);
           return newest(id, kept.restorer().restore(plan, id, CopyKind.LIVE, who, false));
+        });
+  }
+
+  /**
+   * Puts a version that was written to the side where the file of today is, or beside it.
+   *
+   * @param base what the file of today held when that version was made of it
+   * @param parts what was brought into it, in words
+   */
+  ReceiptView putInPlace(
+      UUID id, Path version, ContentId base, RestoreMode mode, List<String> parts, String who)
+      throws IOException {
+    return locked(
+        id,
+        () -> {
+          Document document = projects.document(id);
+          Kept kept = projects.kept(document.project());
+          ZoneId zone = ZoneId.of(kept.project().zone());
+          RestorePlan plan =
+              kept.restorer().plan(mode, version, document.live(), Instant.now(), zone);
+          if (mode == RestoreMode.REPLACE && !base.equals(plan.present())) {
+            throw changedMeanwhile();
+          }
+          boolean runs = kept.incidents().programRuns(kept.project());
+          return newest(id, kept.restorer().restore(plan, id, CopyKind.LIVE, who, runs, parts));
         });
   }
 

@@ -3,9 +3,12 @@ package dev.kavrin.core.content.gltf;
 import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.PartWriter;
 import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.content.mesh.Shapes;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
@@ -19,7 +22,8 @@ public final class GlbFile implements Shapes {
   private static final JsonMapper MAPPER = JsonMapper.shared();
   private static final int TRIANGLES = 4;
 
-  private final boolean binary;
+  private final GlbContainer container;
+  private final SeekableByteChannel in;
   private final JsonNode json;
   private final GltfScene scene;
   private final Buffers buffers;
@@ -27,13 +31,15 @@ public final class GlbFile implements Shapes {
   private final List<Finding> findings;
 
   private GlbFile(
-      boolean binary,
+      GlbContainer container,
+      SeekableByteChannel in,
       JsonNode json,
       GltfScene scene,
       Buffers buffers,
       Accessors accessors,
       List<Finding> findings) {
-    this.binary = binary;
+    this.container = container;
+    this.in = in;
     this.json = json;
     this.scene = scene;
     this.buffers = buffers;
@@ -87,7 +93,7 @@ public final class GlbFile implements Shapes {
       findings.add(
           Finding.damaged("scene", -1, "Its scene names parts that are absent or used twice."));
     }
-    return new GlbFile(!text, json, scene, buffers, accessors, findings);
+    return new GlbFile(container, in, json, scene, buffers, accessors, findings);
   }
 
   private static boolean isText(SeekableByteChannel in) throws IOException {
@@ -108,7 +114,18 @@ public final class GlbFile implements Shapes {
 
   /** True if it stands in a container, false if it is text. */
   boolean isBinary() {
-    return binary;
+    return container.isBinary();
+  }
+
+  /** Writes the first bytes of the data chunk. */
+  void copyData(long bytes, OutputStream out) throws IOException {
+    if (bytes > container.binPresent()) {
+      throw new PartWriter.CannotTake("The file they would go into lacks some of its data.");
+    }
+    try (InputStream data =
+        Bytes.between(in, container.binOffset(), container.binOffset() + bytes)) {
+      data.transferTo(out);
+    }
   }
 
   JsonNode json() {

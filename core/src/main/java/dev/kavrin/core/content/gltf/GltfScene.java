@@ -1,10 +1,9 @@
 package dev.kavrin.core.content.gltf;
 
+import dev.kavrin.core.content.PartsByPath;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import tools.jackson.databind.JsonNode;
 
@@ -17,13 +16,15 @@ final class GltfScene {
    * @param parent path of the node above or null
    * @param mesh index, −1 for a group
    * @param world transform to world space
+   * @param node its index
    * @param hidden in no scene that is shown, or switched off (KHR_node_visibility, from memory)
    */
-  record Placed(String path, String parent, String label, int mesh, Matrix world, boolean hidden) {}
+  record Placed(
+      String path, String parent, String label, int node, int mesh, Matrix world, boolean hidden) {}
 
   private final JsonNode json;
   private final List<Placed> placed = new ArrayList<>();
-  private final Map<String, Integer> taken = new HashMap<>();
+  private final PartsByPath taken = new PartsByPath();
   private final Set<Integer> visited = new HashSet<>();
   private boolean tangled;
 
@@ -63,16 +64,11 @@ final class GltfScene {
     String label =
         node.path("name")
             .asString(json.path("meshes").path(mesh).path("name").asString("node " + index));
-    String path = unique((parent == null ? "" : parent + "/") + label.replace('/', '∕'));
+    String path = taken.unique((parent == null ? "" : parent + "/") + label.replace('/', '∕'));
     Matrix world = above.times(Matrix.of(node));
     boolean hidden = under || !node.at("/extensions/KHR_node_visibility/visible").asBoolean(true);
-    placed.add(new Placed(path, parent, label, mesh, world, hidden));
+    placed.add(new Placed(path, parent, label, index, mesh, world, hidden));
     node.path("children").forEach(c -> walk(c.asInt(-1), path, world, depth + 1, hidden));
-  }
-
-  private String unique(String path) {
-    int count = taken.merge(path, 1, Integer::sum);
-    return count == 1 ? path : unique(path + " #" + count);
   }
 
   List<Placed> nodes() {

@@ -75,6 +75,32 @@ record Matrix(double[] m) {
     return new Matrix(out);
   }
 
+  /** Of a transform that keeps parallels; its last row is 0, 0, 0, 1. */
+  Matrix inverse() {
+    double[] out = new double[16];
+    double det =
+        m[0] * (m[5] * m[10] - m[9] * m[6])
+            - m[4] * (m[1] * m[10] - m[9] * m[2])
+            + m[8] * (m[1] * m[6] - m[5] * m[2]);
+    for (int column = 0; column < 3; column++) {
+      for (int row = 0; row < 3; row++) {
+        int r1 = (row + 1) % 3;
+        int r2 = (row + 2) % 3;
+        int c1 = (column + 1) % 3;
+        int c2 = (column + 2) % 3;
+        out[column * 4 + row] =
+            (m[r1 * 4 + c1] * m[r2 * 4 + c2] - m[r2 * 4 + c1] * m[r1 * 4 + c2]) / det;
+      }
+    }
+    for (int row = 0; row < 3; row++) {
+      for (int k = 0; k < 3; k++) {
+        out[12 + row] -= out[k * 4 + row] * m[12 + k];
+      }
+    }
+    out[15] = 1;
+    return new Matrix(out);
+  }
+
   /** Moves points x, y, z, x, y, z … to world space. */
   float[] apply(float[] points) {
     float[] out = new float[points.length];

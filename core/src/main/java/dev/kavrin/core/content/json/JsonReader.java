@@ -117,6 +117,11 @@ public final class JsonReader implements ContentReader {
       return new Level(levels.isEmpty() ? "" : levels.peek().child(), list);
     }
 
+    /** The same for 1e3, 1000 and 1000.0. */
+    private static String canonical(JsonParser parser) {
+      return parser.getDecimalValue().stripTrailingZeros().toString();
+    }
+
     private void value(JsonParser parser, JsonToken token) {
       String path = levels.isEmpty() ? "value" : levels.peek().child();
       boolean number = token.isNumeric();
@@ -126,7 +131,8 @@ public final class JsonReader implements ContentReader {
       if (parts.size() < MOST_PARTS) {
         Map<String, Measure> measures =
             number ? Map.of("value", new Measure(parser.getDoubleValue(), "")) : Map.of();
-        String exact = ContentHash.of(token + parser.getString()).digest();
+        String exact =
+            ContentHash.of(number ? canonical(parser) : token + parser.getString()).digest();
         String label = path.substring(path.lastIndexOf('/') + 1);
         parts.add(Part.of(path, null, label, "setting", measures, exact));
       }

@@ -6,6 +6,7 @@ import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.PartsByPath;
 import dev.kavrin.core.content.Readings;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
@@ -13,7 +14,6 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -49,7 +49,7 @@ public final class SvgReader implements ContentReader {
     private final Readings readings;
     private final Deque<Level> open = new ArrayDeque<>();
     private final List<Part> parts = new ArrayList<>();
-    private final Map<String, Integer> taken = new HashMap<>();
+    private final PartsByPath taken = new PartsByPath();
     private String root = "";
 
     Walk(Readings readings) {
@@ -104,7 +104,7 @@ public final class SvgReader implements ContentReader {
           !open.isEmpty() && (own != null || name.equals("g")) && parts.size() < MOST_PARTS;
       String label =
           attributes.containsKey("label") ? attributes.get("label") : own == null ? name : own;
-      String id = isPart ? unique((above == null ? "" : above + "/") + label) : null;
+      String id = isPart ? taken.unique((above == null ? "" : above + "/") + label) : null;
       if (isPart) {
         parts.add(null);
       }
@@ -114,11 +114,6 @@ public final class SvgReader implements ContentReader {
       Level level = new Level(id, above, label, parts.size() - 1, hidden);
       level.content.append(name).append(attributes);
       open.push(level);
-    }
-
-    private String unique(String path) {
-      int count = taken.merge(path, 1, Integer::sum);
-      return count == 1 ? path : unique(path + " #" + count);
     }
 
     private void end() {

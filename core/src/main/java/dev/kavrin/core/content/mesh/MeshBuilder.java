@@ -42,12 +42,21 @@ final class MeshBuilder {
   private boolean tooMuch;
   private int decimals = -1;
   private Group group;
+  private String surface = "";
 
   /** Triangles of one part, by numbers of points of the whole file. */
   private static final class Group {
     private int[] corners = new int[48];
     private int count;
     private String surface = "";
+    private String last = "";
+
+    void made(String of) {
+      if (!last.equals(of)) {
+        surface = surface.isEmpty() ? of : surface + "|" + of;
+        last = of;
+      }
+    }
 
     void add(int corner) {
       corners = count == corners.length ? Arrays.copyOf(corners, count * 2) : corners;
@@ -55,18 +64,19 @@ final class MeshBuilder {
     }
   }
 
-  /** What comes from now on belongs to that part. */
-  void begin(String label) {
-    String id = label.isBlank() ? NAMELESS : label.strip();
-    group = groups.computeIfAbsent(id.replace('/', '∕'), k -> new Group());
+  /** What a part called so is called in an inventory. */
+  static String id(String label) {
+    return (label.isBlank() ? NAMELESS : label.strip()).replace('/', '∕');
   }
 
-  /** The material of what comes from now on in this part. */
+  /** What comes from now on belongs to that part. */
+  void begin(String label) {
+    group = groups.computeIfAbsent(id(label), k -> new Group());
+  }
+
+  /** The material of what comes from now on, in whatever part. */
   void surface(String name) {
-    if (group == null) {
-      begin(NAMELESS);
-    }
-    group.surface = group.surface.isEmpty() ? name : group.surface + "|" + name;
+    surface = name;
   }
 
   void point(double x, double y, double z) {
@@ -156,6 +166,7 @@ final class MeshBuilder {
     if (group == null) {
       begin(NAMELESS);
     }
+    group.made(surface);
     for (int i = 2; i < count; i++) {
       group.add(face[0]);
       group.add(face[i - 1]);

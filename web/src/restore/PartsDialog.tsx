@@ -1,0 +1,152 @@
+import { Box, CloseButton, Dialog, Flex, Portal, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Brought, PartsPreview } from "../api/schema";
+import { useComposed, usePartsPreview, usePartsRestore } from "../api/restoring";
+import { Seen } from "../compare/Seen";
+import { Failure, Loading, Main, Notice, Side } from "../shared/parts";
+import { count } from "../shared/words";
+import { ReceiptCard } from "./RestorePanel";
+import { byState, useTray } from "./tray";
+
+type Mode = "REPLACE" | "NEXT" | "BESIDE";
+
+const MODES: [Mode, string][] = [
+  ["REPLACE", "Put today's file aside and replace it"],
+  ["NEXT", "Save as next number"],
+  ["BESIDE", "Put beside"],
+];
+
+function Line({ one }: { one: Brought }) {
+  return (
+    <Box as="li" py="1" borderTop="1px solid" borderColor="hairline">
+      <Text fontWeight="650" wordBreak="break-word">
+        {one.part}
+      </Text>
+      <Text color="muted">
+        {one.replaced
+          ? "Takes the place of the one of today."
+          : "Is not in today's file; is added."}
+        {one.along.length > 0 && ` Brings along ${one.along.join(", ")}.`}
+      </Text>
+      {one.told.map((t) => (
+        <Text key={t} color="caution">
+          Mind: {t}.
+        </Text>
+      ))}
+    </Box>
+  );
+}
+
+function Proof({ preview }: { preview: PartsPreview }) {
+  if (preview.unequal.length > 0) {
+    return (
+      <Notice tone="loss">
+        Written to the side and read back, but not as it should be: {preview.unequal.join("; ")}.
+        Nothing was touched. Take the whole state instead.
+      </Notice>
+    );
+  }
+  return (
+    <Text color="fir">
+      Written to the side and read back:{" "}
+      {preview.brought.length === 1
+        ? "1 part equals what it was"
+        : `${count(preview.brought.length, "part")} equal what they were`}
+      , {preview.untouched} others are equal to today's by fingerprint.
+    </Text>
+  );
+}
+
+/** What bringing parts in would make of today's file, and doing it. */
+export function PartsDialog({ document, onClose }: { document: string; onClose: () => void }) {
+  const tray = useTray(document);
+  const [asked] = useState(() => byState(tray.picks));
+  const [mode, setMode] = useState<Mode>("REPLACE");
+  const [chosen, setChosen] = useState<string>();
+  const preview = usePartsPreview(document, asked, true);
+  const composed = useComposed(document, preview.data?.id);
+  const restore = usePartsRestore(document);
+  const proven = preview.data !== undefined && preview.data.unequal.length === 0;
+  const name = MODES.find(([m]) => m === mode)?.[1] ?? "";
+  return (
+    <Dialog.Root open onOpenChange={(e) => !e.open && onClose()} size="xl">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="ground" color="ink" maxW="1060px">
+            <Dialog.Header pb="2">
+              <Dialog.Title>
+                {restore.data ? "Brought into today's file" : "What today's file would become"}
+              </Dialog.Title>
+            </Dialog.Header>
+            <Dialog.CloseTrigger asChild>
+              <CloseButton size="sm" />
+            </Dialog.CloseTrigger>
+            <Dialog.Body pb="5" fontSize="13px">
+              {restore.data ? (
+                <ReceiptCard view={restore.data} />
+              ) : (
+                <Flex gap="4" h="500px">
+                  <Box flex="1" minW="0" border="1px solid" borderColor="hairline">
+                    {composed.data ? (
+                      <Seen comparison={composed.data} chosen={chosen} onChoose={setChosen} />
+                    ) : (
+                      !preview.error && <Loading what="Writing it to the side" />
+                    )}
+                  </Box>
+                  <Flex direction="column" w="360px" gap="3" overflow="auto">
+                    <Failure error={preview.error ?? composed.error ?? restore.error} />
+                    {preview.data && (
+                      <>
+                        <Box as="ul" listStyleType="none">
+                          {preview.data.brought.map((one) => (
+                            <Line key={one.part} one={one} />
+                          ))}
+                        </Box>
+                        <Proof preview={preview.data} />
+                      </>
+                    )}
+                    <Flex
+                      role="radiogroup"
+                      aria-label="Where the new version goes"
+                      gap="1.5"
+                      wrap="wrap"
+                    >
+                      {MODES.map(([value, words]) => (
+                        <Side
+                          key={value}
+                          size="xs"
+                          role="radio"
+                          aria-checked={mode === value}
+                          bg={mode === value ? "raised" : undefined}
+                          fontWeight={mode === value ? "650" : "400"}
+                          onClick={() => setMode(value)}
+                        >
+                          {words}
+                        </Side>
+                      ))}
+                    </Flex>
+                    <Main
+                      alignSelf="flex-start"
+                      disabled={!proven}
+                      loading={restore.isPending}
+                      onClick={() =>
+                        preview.data &&
+                        restore.mutate(
+                          { id: preview.data.id, mode },
+                          { onSuccess: () => tray.clear() },
+                        )
+                      }
+                    >
+                      {name}
+                    </Main>
+                  </Flex>
+                </Flex>
+              )}
+            </Dialog.Body>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,87 @@
+import { Box, Flex, Link, Text } from "@chakra-ui/react";
+import type { StateView } from "../api/schema";
+import { useMark } from "../api/queries";
+import { useTrial } from "../api/restoring";
+import { Failure, Notice, PathText, Side } from "../shared/parts";
+import { count, size } from "../shared/words";
+
+/** A copy to open in one's own program before anything is replaced, and the word about it. */
+export function TrialPanel(props: {
+  document: string;
+  state: StateView;
+  program: string;
+  /** Shows the next older state here. */
+  onNext?: (() => void) | undefined;
+}) {
+  const { document, state } = props;
+  const trial = useTrial(document);
+  const mark = useMark(document);
+  const said = state.marks.find((m) => m.mark.startsWith("opened"));
+  const say = (word: "opened right" | "opened wrong") =>
+    mark.mutate({ state: state.id, mark: word, on: true });
+  return (
+    <Box mt="4" pt="3" borderTop="1px solid" borderColor="hairline" fontSize="13px">
+      <Text as="h3" fontWeight="650">
+        Not sure? Look first, nothing is touched
+      </Text>
+      {said && (
+        <Text color={said.mark === "opened right" ? "fir" : "loss"}>
+          It {said.mark}, says {said.who ?? "somebody"}.
+        </Text>
+      )}
+      {trial.data ? (
+        <Box role="status" data-testid="trial">
+          <Text mt="1">
+            Open this in {props.program || "its program"}. It can be read, not written.
+          </Text>
+          <PathText path={trial.data.file} />
+          {trial.data.beside.length > 0 && (
+            <Text color="muted">
+              With {count(trial.data.beside.length, "file")} it leans on, as of then.{" "}
+              {size(trial.data.bytes)} in all.
+            </Text>
+          )}
+          {trial.data.now.length > 0 && (
+            <Text color="muted">
+              With {trial.data.now.join(", ")} as{" "}
+              {trial.data.now.length === 1 ? "it is" : "they are"} now; no copy of then is held.
+            </Text>
+          )}
+          {trial.data.missing.length > 0 && (
+            <Notice tone="caution">Nobody has {trial.data.missing.join(", ")}.</Notice>
+          )}
+          <Flex gap="2" mt="2" wrap="wrap">
+            <Side size="xs" onClick={() => say("opened right")}>
+              it opened right
+            </Side>
+            <Side
+              size="xs"
+              onClick={() => {
+                say("opened wrong");
+                props.onNext?.();
+              }}
+            >
+              {props.onNext ? "wrong, show the next older one" : "it is wrong"}
+            </Side>
+          </Flex>
+        </Box>
+      ) : (
+        <Flex gap="2" mt="2" wrap="wrap" align="center">
+          <Side size="xs" loading={trial.isPending} onClick={() => trial.mutate(state.id)}>
+            Lay out a copy to try
+          </Side>
+          <Link
+            href={`/api/documents/${document}/states/${state.id}/file`}
+            download
+            fontSize="13px"
+            color="ink"
+            textDecoration="underline"
+          >
+            save it elsewhere
+          </Link>
+        </Flex>
+      )}
+      <Failure error={trial.error ?? mark.error} />
+    </Box>
+  );
+}
