@@ -11,37 +11,39 @@ export function Tray({ document, zone, now }: { document: string; zone: string; 
   const tray = useTray(document);
   const [open, setOpen] = useState(false);
   useKeys({ t: () => setOpen(tray.picks.length > 0) });
-  const dialog = open && <PartsDialog document={document} onClose={() => setOpen(false)} />;
-  if (tray.picks.length === 0) return dialog;
   return (
-    <Flex
-      direction="column"
-      gap="1.5"
-      p="3"
-      borderTop="1px solid"
-      borderColor="hairline"
-      bg="raised"
-      role="region"
-      aria-label="Parts to bring into today's file"
-      fontSize="13px"
-    >
-      {tray.picks.map((pick) => (
-        <Flex key={pick.part} gap="2" align="center">
-          <Text flex="1" minW="0" truncate title={pick.part}>
-            {pick.label}{" "}
-            <Text as="span" color="muted" fontSize="12px">
-              of {moment(pick.work, zone, now)}
-            </Text>
-          </Text>
-          <Quiet aria-label={`Leave out ${pick.label}`} onClick={() => tray.remove(pick)}>
-            leave out
-          </Quiet>
+    <>
+      {tray.picks.length > 0 && (
+        <Flex
+          direction="column"
+          gap="1.5"
+          p="3"
+          borderTop="1px solid"
+          borderColor="hairline"
+          bg="raised"
+          role="region"
+          aria-label="Parts to bring into today's file"
+          fontSize="13px"
+        >
+          {tray.picks.map((pick) => (
+            <Flex key={pick.part} gap="2" align="center">
+              <Text flex="1" minW="0" truncate title={pick.part}>
+                {pick.label}{" "}
+                <Text as="span" color="muted" fontSize="12px">
+                  of {moment(pick.work, zone, now)}
+                </Text>
+              </Text>
+              <Quiet aria-label={`Leave out ${pick.label}`} onClick={() => tray.remove(pick)}>
+                leave out
+              </Quiet>
+            </Flex>
+          ))}
+          <Main alignSelf="flex-start" onClick={() => setOpen(true)}>
+            Bring {count(tray.picks.length, "part")} into today's file… <Key>t</Key>
+          </Main>
         </Flex>
-      ))}
-      <Main alignSelf="flex-start" onClick={() => setOpen(true)}>
-        Bring {count(tray.picks.length, "part")} into today's file… <Key>t</Key>
-      </Main>
-      {dialog}
-    </Flex>
+      )}
+      {open && <PartsDialog document={document} onClose={() => setOpen(false)} />}
+    </>
   );
 }
