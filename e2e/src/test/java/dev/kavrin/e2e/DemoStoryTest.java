@@ -277,12 +277,15 @@ class DemoStoryTest {
   @Test
   @Order(7)
   void eachKindShowsItsOwnDifference() {
+    choose("summit-station.glb");
     Map<String, String> shown =
         Map.of(
             "sheet-01", "Both drawings over each other",
             "brake-disc", "B − A: temperature",
             "summit-station.glb", "Picture of the comparison",
             "winding-gear", "of B differ from A");
+    page.keyboard().press("5");
+    assertThat(page.getByText(Pattern.compile("^/.*/summit-station[^/]*$")).first()).isVisible();
     shown.forEach(
         (document, picture) -> {
           choose(document);
