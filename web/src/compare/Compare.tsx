@@ -1,7 +1,7 @@
 import { Flex, Grid, NativeSelect, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { ComparisonView, StateView } from "../api/schema";
-import { useComparison, useStepsAhead, useDropped } from "../api/comparing";
+import { useComparing, useComparison, useStepsAhead, useDropped } from "../api/comparing";
 import { Comparing } from "./Comparing";
 import { Tray } from "../restore/Tray";
 import { useTray } from "../restore/tray";
@@ -131,7 +131,12 @@ export function Compare() {
   const comparison = useComparison(document, a, b, settled);
   const dropped = useDropped(document);
   const tray = useTray(document);
-  const shown = dropped.data?.view ?? comparison.data;
+  const comparing = useComparing(document, a, b, settled);
+  const waits =
+    a !== b &&
+    !dropped.data &&
+    (comparison.isPending || (comparison.isPlaceholderData && comparing.share !== undefined));
+  const shown = dropped.data?.view ?? (waits ? undefined : comparison.data);
   const known = useStateView(document, dropped.data?.known ?? "", all);
   const zone = session.data?.zone ?? "UTC";
   const step = (by: number) => {
@@ -301,13 +306,11 @@ export function Compare() {
           </Flex>
         </Grid>
       )}
-      {comparison.isPending && a !== b && (
+      {waits && (
         <Comparing
-          document={document}
-          a={a}
-          b={b}
-          tolerance={settled}
+          share={comparing.share}
           running={comparison.isFetching}
+          onStop={comparing.stop}
           onAgain={() => void comparison.refetch()}
         />
       )}

@@ -1,17 +1,14 @@
 import { Box, Flex, Progress, Text } from "@chakra-ui/react";
-import { useComparing } from "../api/comparing";
 import { Loading, Side } from "../shared/parts";
 
 /** A comparison that is being made, how far it is, and a way to stop it. */
 export function Comparing(props: {
-  document: string;
-  a: string;
-  b: string;
-  tolerance: number | undefined;
+  share: number | undefined;
   running: boolean;
+  onStop: () => void;
   onAgain: () => void;
 }) {
-  const { share, stop } = useComparing(props.document, props.a, props.b, props.tolerance);
+  const { share } = props;
   if (!props.running) {
     return (
       <Flex p="4" gap="3" align="center" role="status">
@@ -32,7 +29,7 @@ export function Comparing(props: {
           <Progress.Range bg="fir" />
         </Progress.Track>
       </Progress.Root>
-      <Side onClick={stop}>Stop comparing</Side>
+      <Side onClick={props.onStop}>Stop comparing</Side>
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.core.health;
 
+import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
@@ -31,11 +32,14 @@ public final class HealthCheck implements Inspector {
 
   @Override
   public HealthReport inspect(Path file, String name) {
+    return inspect(file, name, new FilesBeside(disk, file, once));
+  }
+
+  /** The same of a file that will stand elsewhere. */
+  public HealthReport inspect(Path file, String name, Beside beside) {
     try (SeekableByteChannel in = disk.read(file)) {
       Optional<ContentReader> reader = Readers.of(in, name);
-      return reader.isPresent()
-          ? judged(reader.get().read(in, new FilesBeside(disk, file, once)))
-          : opaque(in);
+      return reader.isPresent() ? judged(reader.get().read(in, beside)) : opaque(in);
     } catch (IOException | OutOfMemoryError failed) {
       return HealthReport.uncheckable("Could not be read: " + failed.getMessage());
     }

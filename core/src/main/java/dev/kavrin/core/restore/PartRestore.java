@@ -2,6 +2,7 @@ package dev.kavrin.core.restore;
 
 import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.content.Box;
+import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.PartWriter;
@@ -129,11 +130,13 @@ public final class PartRestore {
 
   private Written proven(Source base, List<Pick> picks, Path target, List<Brought> brought) {
     List<String> unequal = new ArrayList<>();
-    HealthReport report = new HealthCheck(disk, base.once()).inspect(target, base.name());
+    HealthReport report =
+        new HealthCheck(disk)
+            .inspect(target, base.name(), new FilesBeside(disk, base.file(), base.once()));
     HealthReport before = inventory(base);
     report.findings().stream()
         .filter(f -> !before.findings().contains(f))
-        .filter(f -> f.severity() == dev.kavrin.core.content.Finding.Severity.DAMAGED)
+        .filter(f -> f.severity() == Finding.Severity.DAMAGED)
         .forEach(f -> unequal.add(f.words()));
     Map<String, Part> now = byId(report.inventory());
     Map<String, Part> was = byId(before.inventory());

@@ -255,6 +255,22 @@ class PartRestoreTest {
     assertThat(written.brought().get(0).along()).containsExactly("fade");
   }
 
+  /** What is written to the side is read back with what lies beside the file it is made of. */
+  @Test
+  void aModelWithItsNumbersBesideItKeepsThem() throws IOException {
+    MeshData cube = Meshes.cube(2);
+    Files.write(folder.resolve("cube.bin"), ModelFiles.buffer(cube));
+    Source base = file("gltf", ModelFiles.gltf("Cube", cube, "cube.bin", ""));
+    Source from = file("glb", new EditedModel(3).glb());
+    String part =
+        parts(from).stream().filter(p -> p.kind().equals("mesh")).findFirst().orElseThrow().id();
+    Path aside = Files.createDirectories(folder.resolve("aside"));
+    Written written =
+        restore.write(base, List.of(new Pick(from, List.of(part))), aside.resolve("version"));
+    assertThat(written.unequal()).isEmpty();
+    assertThat(written.untouched()).isPositive();
+  }
+
   @Test
   void whatCannotBeTakenIsSaidAndNothingIsWritten() throws IOException {
     Path target = folder.resolve("never.glb");

@@ -7,7 +7,9 @@ import dev.kavrin.server.parts.Courses.Series;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -45,10 +47,14 @@ class CourseController {
   @GetMapping("/api/documents/{id}/course")
   CourseView course(@PathVariable UUID id, @RequestParam(required = false) Integer field) {
     PartHistory history = histories.of(id);
-    List<PartLife> fields =
-        history.lives().stream()
-            .filter(l -> l.kind().equals("field") && !Courses.of(l, history).isEmpty())
-            .toList();
+    Map<PartLife, List<Series>> courses = new LinkedHashMap<>();
+    for (PartLife life : history.lives()) {
+      List<Series> series = life.kind().equals("field") ? Courses.of(life, history) : List.of();
+      if (!series.isEmpty()) {
+        courses.put(life, series);
+      }
+    }
+    List<PartLife> fields = List.copyOf(courses.keySet());
     PartLife shown =
         fields.stream()
             .filter(l -> field == null ? l.label().contains("residual") : l.number() == field)
@@ -62,7 +68,7 @@ class CourseController {
         everyLast(work, step),
         shown == null
             ? List.of()
-            : Courses.of(shown, history).stream().map(s -> thinned(s, step)).toList());
+            : courses.get(shown).stream().map(s -> thinned(s, step)).toList());
   }
 
   private static <T> List<T> everyLast(List<T> all, int step) {
