@@ -229,7 +229,7 @@ export const useAdvice = (project: string, plans: Plan[], document: string | und
     retry: false,
   });
 
-export type RestoreMode = "REPLACE" | "BESIDE" | "NEXT" | "BRANCH";
+export type RestoreMode = "REPLACE" | "BESIDE" | "NEXT" | "BRANCH" | "ELSEWHERE";
 
 /** What a restore would do; `of` names the document whose state it is, if it is another. */
 export const useRestorePreview = (
@@ -237,17 +237,18 @@ export const useRestorePreview = (
   state: string,
   mode: RestoreMode,
   of: string | undefined,
+  folder: string | undefined,
 ) =>
   useQuery({
-    queryKey: ["restore-preview", id, state, mode, of],
+    queryKey: ["restore-preview", id, state, mode, of, folder],
     queryFn: () =>
       data(
         api.POST("/api/documents/{id}/restores/preview", {
           params: { path: { id } },
-          body: { state, mode, ...(of && { of }) },
+          body: { state, mode, ...(of && { of }), ...(folder && { folder }) },
         }),
       ),
-    enabled: id !== "" && state !== "",
+    enabled: id !== "" && state !== "" && (mode !== "ELSEWHERE" || folder !== undefined),
     retry: false,
   });
 
@@ -323,6 +324,7 @@ export const useRestore = (id: string) =>
       of?: string;
       state: string;
       mode: RestoreMode;
+      folder?: string;
       digest: string;
     }): Promise<ReceiptView> =>
       data(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),

@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { type ComponentType, lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { Problem } from "../api/client";
 import { listen } from "../api/events";
@@ -27,20 +27,42 @@ const fetches = {
   Telling: () => import("../telling/Telling").then((m) => ({ default: m.Telling })),
   Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
   Parts: () => import("../parts/Parts").then((m) => ({ default: m.Parts })),
+  Pack: () => import("../pack/Pack").then((m) => ({ default: m.Pack })),
+  Closing: () => import("../closing/Closing").then((m) => ({ default: m.Closing })),
+  Prove: () => import("../prove/Prove").then((m) => ({ default: m.Prove })),
+  Together: () => import("../together/Together").then((m) => ({ default: m.Together })),
 };
-const Start = lazy(fetches.Start);
-const Programs = lazy(fetches.Programs);
-const Places = lazy(fetches.Places);
-const Plan = lazy(fetches.Plan);
-const Trail = lazy(fetches.Trail);
-const Desk = lazy(fetches.Desk);
-const Telling = lazy(fetches.Telling);
-const Compare = lazy(fetches.Compare);
-const Parts = lazy(fetches.Parts);
+type Fetch = (typeof fetches)[keyof typeof fetches];
+const fetched = new Map<Fetch, ComponentType>();
+
+/** A view shown at once if it was fetched; React would wait a moment even then. */
+function viewOf(fetch: Fetch): ComponentType {
+  const Later = lazy(fetch);
+  return function View() {
+    const [Now] = useState(() => fetched.get(fetch));
+    return Now ? <Now /> : <Later />;
+  };
+}
+const Start = viewOf(fetches.Start);
+const Programs = viewOf(fetches.Programs);
+const Places = viewOf(fetches.Places);
+const Plan = viewOf(fetches.Plan);
+const Trail = viewOf(fetches.Trail);
+const Desk = viewOf(fetches.Desk);
+const Telling = viewOf(fetches.Telling);
+const Compare = viewOf(fetches.Compare);
+const Parts = viewOf(fetches.Parts);
+const Pack = viewOf(fetches.Pack);
+const Closing = viewOf(fetches.Closing);
+const Prove = viewOf(fetches.Prove);
+const Together = viewOf(fetches.Together);
 
 function fetchTheRest(): () => void {
   const waiting = setTimeout(() => {
-    for (const fetch of Object.values(fetches)) fetch().catch(() => undefined);
+    for (const fetch of Object.values(fetches))
+      fetch()
+        .then((view) => fetched.set(fetch, view.default))
+        .catch(() => undefined);
   }, 3000);
   return () => clearTimeout(waiting);
 }
@@ -133,6 +155,10 @@ function Views() {
               <Route path="/desk/:documentId?" element={<Desk />} />
               <Route path="/compare/:documentId?" element={<Compare />} />
               <Route path="/parts/:documentId?" element={<Parts />} />
+              <Route path="/pack/:documentId?" element={<Pack />} />
+              <Route path="/closing/:documentId?" element={<Closing />} />
+              <Route path="/prove/:documentId?" element={<Prove />} />
+              <Route path="/together/:documentId?" element={<Together />} />
               <Route path="*" element={<Navigate to="/overview" replace />} />
             </Routes>
           </Suspense>

@@ -19,6 +19,7 @@ const KEYS: [string, string][] = [
   ["t", "see what today's file becomes with the parts taken"],
   ["s", "point at a spot and see what used to be there"],
   ["v", "look at a comparison in another way"],
+  ["g", "in trail and desk: restore documents together"],
   ["d", "the next document that went down in the same crash"],
   ["/", "find in the list"],
   ["?", "this list"],
@@ -42,7 +43,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
               <Table.Root size="sm">
                 <Table.Body>
                   {KEYS.map(([key, what]) => (
-                    <Table.Row key={key} bg="transparent">
+                    <Table.Row key={what} bg="transparent">
                       <Table.Cell>
                         <Key>{key}</Key>
                       </Table.Cell>

@@ -2,6 +2,7 @@ import {
   AmbientLight,
   Box3,
   BufferAttribute,
+  type BufferGeometry,
   Color,
   DirectionalLight,
   Group,
@@ -84,14 +85,30 @@ export function looks(
   return { a, b };
 }
 
+/** From here on a model is drawn from fewer triangles while the view is moved. */
+const HEAVY = 40_000;
+/** The view counts as moved for so long after its last change, in milliseconds. */
+const AT_REST = 180;
+
+const trianglesOf = ({ geometry: g }: Mesh) =>
+  (g.index?.count ?? g.getAttribute("position").count) / 3;
+
 /** Of view, in degrees and in radians; in half the width twice as much is taken in. */
 const FIELD = 35;
 const WIDE = (FIELD * Math.PI) / 180;
 
 const meshes = (group: Group): Mesh[] => group.children.filter((c): c is Mesh => c instanceof Mesh);
 
+interface Forms {
+  full: BufferGeometry;
+  draft: BufferGeometry;
+}
+const formsOf = (mesh: Mesh) => mesh.userData["forms"] as Forms | undefined;
+
 function letGo(mesh: Mesh): void {
   mesh.geometry.dispose();
+  formsOf(mesh)?.full.dispose();
+  formsOf(mesh)?.draft.dispose();
   (mesh.material as MeshLambertMaterial).dispose();
 }
 
@@ -109,6 +126,9 @@ export class CompareScene {
   private readonly replaced: Mesh[] = [];
   private readonly wanted: Partial<Record<"a" | "b", string>> = {};
   private framed = false;
+  private moving = false;
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  private asked = 0;
   private disposed = false;
 
   constructor(private readonly holder: HTMLElement) {
@@ -116,7 +136,7 @@ export class CompareScene {
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     holder.append(this.renderer.domElement);
     this.controls = new OrbitControls(this.camera, this.renderer.domElement);
-    this.controls.addEventListener("change", () => this.render());
+    this.controls.addEventListener("change", () => this.move());
     const sun = new DirectionalLight(0xffffff, 2.4);
     sun.position.set(3, 6, 8);
     const back = new DirectionalLight(0xffffff, 0.8);
@@ -127,23 +147,47 @@ export class CompareScene {
     this.resize();
   }
 
-  /** Loads one side; part ids are node names. */
+  /** Loads one side; part ids are node names. Heavy models get a draft besides. */
   async load(side: "a" | "b", url: string): Promise<void> {
     this.wanted[side] = url;
-    const loaded = await new GLTFLoader().loadAsync(url);
-    if (this.disposed || this.wanted[side] !== url) return;
+    const loaded = await this.fetched(side, url);
+    if (!loaded) return;
     this.replaced.push(...meshes(this.sides[side]));
     this.sides[side].clear();
-    loaded.scene.traverse((node) => {
-      if (node instanceof Mesh) {
-        const name: unknown = node.userData["name"];
-        const mesh = new Mesh(node.geometry, new MeshLambertMaterial({ flatShading: true }));
-        mesh.userData["part"] = typeof name === "string" ? name : node.name;
-        this.sides[side].add(mesh);
-      }
-    });
+    loaded.forEach((mesh) => this.sides[side].add(mesh));
     this.loaded.add(side);
     this.frame();
+    if (loaded.reduce((sum, mesh) => sum + trianglesOf(mesh), 0) > HEAVY) {
+      void this.loadDraft(side, url, loaded);
+    }
+  }
+
+  private async fetched(side: "a" | "b", url: string, query = ""): Promise<Mesh[] | undefined> {
+    const { scene } = await new GLTFLoader().loadAsync(url + query);
+    if (this.disposed || this.wanted[side] !== url) return undefined;
+    const found: Mesh[] = [];
+    scene.traverse((node) => {
+      if (node instanceof Mesh) {
+        const name: unknown = node.userData["name"];
+        const mesh = new Mesh(
+          node.geometry as BufferGeometry,
+          new MeshLambertMaterial({ flatShading: true }),
+        );
+        mesh.userData["part"] = typeof name === "string" ? name : node.name;
+        found.push(mesh);
+      }
+    });
+    return found;
+  }
+
+  /** Without it the view is moved slowly, and that is all. */
+  private async loadDraft(side: "a" | "b", url: string, full: Mesh[]): Promise<void> {
+    const drafts = await this.fetched(side, url, "?draft=true").catch(() => undefined);
+    const byPart = new Map(drafts?.map((d) => [d.userData["part"] as string, d.geometry]));
+    for (const mesh of full) {
+      const draft = byPart.get(mesh.userData["part"] as string);
+      if (draft) mesh.userData["forms"] = { full: mesh.geometry, draft } satisfies Forms;
+    }
   }
 
   /**
@@ -267,7 +311,30 @@ export class CompareScene {
     offset.applyAxisAngle(new Vector3(0, 1, 0), byAngle);
     this.camera.position.copy(this.controls.target).add(offset);
     this.controls.update();
-    this.render();
+  }
+
+  /** Drawn once a frame, however often the view changes; in full when it comes to rest. */
+  private move(): void {
+    this.moving = true;
+    clearTimeout(this.rest);
+    this.rest = setTimeout(() => {
+      this.moving = false;
+      this.render();
+    }, AT_REST);
+    if (this.asked === 0) {
+      this.asked = requestAnimationFrame(() => {
+        this.asked = 0;
+        this.render();
+      });
+    }
+  }
+
+  private takeForms(): void {
+    for (const mesh of [...meshes(this.sides.a), ...meshes(this.sides.b)]) {
+      const forms = formsOf(mesh);
+      const coloured = (mesh.material as MeshLambertMaterial).vertexColors;
+      if (forms) mesh.geometry = this.moving && !coloured ? forms.draft : forms.full;
+    }
   }
 
   private resize(): void {
@@ -279,7 +346,8 @@ export class CompareScene {
 
   private render(): void {
     const { clientWidth: w, clientHeight: h } = this.holder;
-    if (w === 0 || h === 0) return;
+    if (w === 0 || h === 0 || this.disposed) return;
+    this.takeForms();
     this.draw(w, h);
     this.replaced.splice(0).forEach(letGo);
   }
@@ -310,6 +378,8 @@ export class CompareScene {
 
   dispose(): void {
     this.disposed = true;
+    clearTimeout(this.rest);
+    cancelAnimationFrame(this.asked);
     this.watch.disconnect();
     this.controls.dispose();
     this.renderer.dispose();

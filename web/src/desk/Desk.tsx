@@ -6,6 +6,7 @@ import {
   useCloseIncident,
   useDesk,
   useMark,
+  useReceipts,
   useReport,
   useSession,
 } from "../api/queries";
@@ -14,7 +15,7 @@ import { useGo, useMarkers, useWhere } from "../app/where";
 import { ByteMap } from "../compare/ByteMap";
 import { Seen } from "../compare/Seen";
 import { PartList } from "../compare/PartList";
-import { RestorePanel } from "../restore/RestorePanel";
+import { ReceiptCard, RestorePanel } from "../restore/RestorePanel";
 import { useKeys } from "../shared/keys";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { KIND, lostTime, moment, size } from "../shared/words";
@@ -146,9 +147,10 @@ export function Desk() {
   const now = useNow(30_000);
   const { go } = useGo();
   const [part, setPart] = useState<string>();
-  const [proven, setProven] = useState(false);
+  const receipts = useReceipts(document);
+  const [again, setAgain] = useState(false);
   const [shown, setShown] = useState(MORE);
-  const [touched, setTouched] = useState(false);
+  const touched = markers.b !== "";
   const report = useReport();
   const close = useCloseIncident();
   const answer = useAnswerIncident();
@@ -160,7 +162,6 @@ export function Desk() {
   const candidates = desk.data?.candidates ?? [];
   const choose = (state: string) => {
     markers.set({ b: state });
-    setTouched(true);
   };
   const step = (by: number) => {
     const next = candidates[candidates.findIndex((c) => c.state === b) + by];
@@ -170,6 +171,7 @@ export function Desk() {
     (d) => d.incident && d.incident.id === desk.data?.incident?.id,
   );
   const takeUp = (id: string) => go(`/desk/${id}`);
+  const allTogether = `/together/${document}?incident=${desk.data?.incident?.id ?? ""}`;
   useKeys({
     d: () => {
       const all = together ?? [];
@@ -179,6 +181,9 @@ export function Desk() {
     "[": () => step(1),
     "]": () => step(-1),
     c: () => go(`/compare/${document}?a=${a}&b=${b}`),
+    g: () => {
+      if ((together ?? []).length > 1) go(allTogether);
+    },
   });
 
   if (overview.isPending || (document !== "" && desk.isPending))
@@ -192,6 +197,10 @@ export function Desk() {
     );
   }
   const { incident } = desk.data;
+  const back = incident
+    ? receipts.data?.find((r) => new Date(r.made).getTime() > new Date(incident.to).getTime())
+    : undefined;
+  const proven = back !== undefined && back.receipt.mode !== "undo";
   const verdict = (word: "opened right" | "opened wrong") =>
     mark.mutate({ state: b, mark: word, on: true });
   return (
@@ -209,7 +218,12 @@ export function Desk() {
         )}
         {incident?.open && proven && (
           <Side
-            onClick={() => close.mutate({ project: incident.project, id: incident.id })}
+            onClick={() =>
+              close.mutate(
+                { project: incident.project, id: incident.id },
+                { onSuccess: () => go(`/closing/${document}?incident=${incident.id}`) },
+              )
+            }
             loading={close.isPending}
           >
             Dealt with
@@ -254,7 +268,12 @@ export function Desk() {
       <Grid templateColumns="320px 1fr 330px" flex="1" minH="0">
         <Flex direction="column" minH="0" borderRight="1px solid" borderColor="hairline">
           {together && together.length > 1 && (
-            <Group documents={together} chosen={document} onChoose={takeUp} />
+            <Group
+              documents={together}
+              chosen={document}
+              onChoose={takeUp}
+              onAll={() => go(allTogether)}
+            />
           )}
           <Box
             flex="1"
@@ -360,8 +379,22 @@ export function Desk() {
             <Text fontWeight="650" fontSize="13px" mb="2">
               {proven ? "Proof" : "What will happen"}
             </Text>
-            {b !== "" && (
-              <RestorePanel key={b} document={document} state={b} onDone={() => setProven(true)} />
+            {back && !again ? (
+              <>
+                <ReceiptCard key={back.id} view={back} />
+                <Side size="xs" mt="2" onClick={() => setAgain(true)}>
+                  take another copy instead
+                </Side>
+              </>
+            ) : (
+              b !== "" && (
+                <RestorePanel
+                  key={b}
+                  document={document}
+                  state={b}
+                  onDone={() => setAgain(false)}
+                />
+              )
             )}
             {proven && (
               <Flex gap="1.5" mt="3" wrap="wrap" align="center">

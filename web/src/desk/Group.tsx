@@ -1,7 +1,7 @@
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { DocumentLine } from "../api/schema";
-import { Quiet } from "../shared/parts";
+import { Key, Quiet, Side } from "../shared/parts";
 import { lostTime } from "../shared/words";
 
 /** From here on a list is searched rather than read. */
@@ -15,6 +15,7 @@ export function Group(props: {
   documents: DocumentLine[];
   chosen: string;
   onChoose: (id: string) => void;
+  onAll: () => void;
 }) {
   const [open, setOpen] = useState(false);
   const [words, setWords] = useState("");
@@ -35,6 +36,9 @@ export function Group(props: {
           next
         </Quiet>
       </Flex>
+      <Side size="xs" mt="1" onClick={props.onAll}>
+        Restore all of them together <Key>g</Key>
+      </Side>
       {open && (
         <>
           {all.length > MANY && (

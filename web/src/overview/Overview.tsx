@@ -96,6 +96,11 @@ function Loss(props: { since: string | undefined; exposure: Exposure; now: numbe
   );
 }
 
+function provenWords({ proven }: ProjectLine, zone: string, now: number): string {
+  if (!proven.asks) return `Proven ${moment(proven.at ?? now, zone, now)}`;
+  return proven.at === undefined ? "▲ Prove it" : "▲ Prove it again";
+}
+
 function DocumentRow({
   project,
   d,
@@ -245,6 +250,16 @@ function ProjectBlock({
             </Text>
           ))}
         </Text>
+        {first && (
+          <Side
+            size="xs"
+            color={project.proven.asks ? "caution" : undefined}
+            title={project.proven.words}
+            onClick={() => go(`/prove/${first.id}`)}
+          >
+            {provenWords(project, zone, now)}
+          </Side>
+        )}
         {first && (
           <Side size="xs" onClick={() => go(`/plan/${first.id}`)}>
             Plan

@@ -46,6 +46,7 @@ function Editor({
     changed ? [changed, scope.plan] : [scope.plan],
     scope.document?.id,
   );
+  const { go } = useGo();
   const apply = useApply(project.id);
   const except = useExcept(scope.document?.id ?? "");
   const session = useSession();
@@ -85,6 +86,7 @@ function Editor({
           </Side>
         )}
         {dirty && <Side onClick={() => setChanged(undefined)}>As it was</Side>}
+        {!dirty && <Side onClick={() => go(`/prove/${scope.document?.id ?? ""}`)}>Prove it</Side>}
         <Main
           disabled={!dirty || figures.isError}
           loading={apply.isPending || except.isPending}

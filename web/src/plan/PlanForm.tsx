@@ -298,6 +298,7 @@ export function Form({
   children?: ReactNode;
 }) {
   const minutes = (iso: string) => seconds(iso) / 60;
+  const days = (iso: string) => Math.round(seconds(iso) / DAY);
   return (
     <Box>
       <Setting
@@ -383,6 +384,28 @@ export function Form({
           onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
         />
         min of work
+      </Setting>
+      <Setting
+        name="Prove it"
+        under="0 for never; unattended, each newest copy is restored aside and read whole"
+      >
+        ask me after
+        <Number
+          label="Days after which a rehearsal is asked for"
+          value={days(plan.proving.askAfter)}
+          min={0}
+          max={366}
+          onChange={(d) => set({ proving: { ...plan.proving, askAfter: duration(d * DAY) } })}
+        />
+        days; unattended every
+        <Number
+          label="Days between unattended proofs"
+          value={days(plan.proving.unattended)}
+          min={0}
+          max={366}
+          onChange={(d) => set({ proving: { ...plan.proving, unattended: duration(d * DAY) } })}
+        />
+        days
       </Setting>
       {!runs && <Remind plan={plan} set={set} proposed={reminder} />}
       {runs && <Steps plan={plan} set={set} />}

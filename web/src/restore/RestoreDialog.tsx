@@ -3,6 +3,7 @@ import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
 import { moment, size } from "../shared/words";
 import { useWhere } from "../app/where";
+import { CommandPanel } from "./CommandPanel";
 import { LayoutPanel } from "./LayoutPanel";
 import { RestorePanel } from "./RestorePanel";
 import { TrialPanel } from "./TrialPanel";
@@ -57,6 +58,11 @@ export function RestoreDialog(props: {
                   />
                 </>
               )}
+              <CommandPanel
+                key={`command ${state.id}`}
+                document={props.of ?? props.document}
+                state={state}
+              />
             </Dialog.Body>
           </Dialog.Content>
         </Dialog.Positioner>

@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Preview, ReceiptView } from "../api/schema";
 import {
@@ -8,14 +8,17 @@ import {
   useRestorePreview,
   useUndo,
 } from "../api/queries";
+import { useWithLinks } from "../api/restoring";
+import { useGo } from "../app/where";
 import { Failure, Health, Loading, Main, Notice, PathText, Side } from "../shared/parts";
-import { size } from "../shared/words";
+import { count, exactly, size } from "../shared/words";
 
 const MODES: [RestoreMode, string, string][] = [
   ["REPLACE", "Put aside and replace", "the present file is put aside, never deleted"],
   ["BESIDE", "Put beside", "the present file stays where it is"],
   ["NEXT", "As next number", "the present file stays where it is"],
   ["BRANCH", "As a trial beside", "to try something on; the present file stays where it is"],
+  ["ELSEWHERE", "Into another folder", "on another drive, say; the present file stays where it is"],
 ];
 
 export function howLong(seconds: number): string {
@@ -45,8 +48,9 @@ function WhatHappens({ preview }: { preview: Preview }) {
       )}
       {!preview.fits && (
         <Notice tone="loss">
-          Not enough room: {size(preview.bytes)} are needed. Clear{" "}
-          {size(preview.bytes - preview.free)} on that drive, or put the file elsewhere.
+          Not enough room: {size(preview.bytes)} are needed. Ways out: clear{" "}
+          {size(preview.bytes - preview.free)} on that drive (Places shows what can go), put the
+          file into another folder on another drive, or take a smaller state.
         </Notice>
       )}
       {preview.programRuns && (
@@ -92,7 +96,7 @@ export function ReceiptCard({ view }: { view: ReceiptView }) {
       )}
       {shown.receipt.told !== "" && <Notice tone="caution">{shown.receipt.told}</Notice>}
       <Text color="muted" mt="1">
-        By {shown.receipt.who}, {new Date(shown.made).toLocaleString("en-GB")}
+        By {shown.receipt.who}, {exactly(shown.made)}
       </Text>
       <Failure error={undo.error} />
       <Side mt="2" loading={undo.isPending} onClick={() => undo.mutate(shown.id)}>
@@ -110,6 +114,32 @@ export function ReceiptCard({ view }: { view: ReceiptView }) {
 const contentSize = (content: string) => Number(content.slice(0, content.indexOf("-")));
 const contentDigest = (content: string) => content.slice(content.indexOf("-") + 1);
 
+/** What a state leans on and what is another file now: asked for, never brought along unasked. */
+function Linked({ document, state }: { document: string; state: string }) {
+  const table = useWithLinks(document, state);
+  const { go } = useGo();
+  const linked = table.data?.rows.filter((r) => r.linked) ?? [];
+  const others = linked.filter((r) => r.state !== undefined && r.present !== r.state);
+  if (linked.length === 0) return null;
+  if (others.length === 0) {
+    return (
+      <Text fontSize="12px" color="muted">
+        The {count(linked.length, "file")} it leans on {linked.length === 1 ? "is" : "are"} as then.
+      </Text>
+    );
+  }
+  return (
+    <Notice tone="caution">
+      It leans on {count(others.length, "file")} that {others.length === 1 ? "is" : "are"} not as
+      then: {others.map((r) => r.name).join(", ")}. They stay as they are now, unless you want them
+      back too.{" "}
+      <Side size="xs" onClick={() => go(`/together/${document}?state=${state}`)}>
+        Bring them back with it
+      </Side>
+    </Notice>
+  );
+}
+
 /** Choose where the copy goes, hear what will happen, do it, see the proof. */
 export function RestorePanel(props: {
   document: string;
@@ -119,7 +149,10 @@ export function RestorePanel(props: {
   onDone?: (receipt: ReceiptView) => void;
 }) {
   const [mode, setMode] = useState<RestoreMode>("REPLACE");
-  const preview = useRestorePreview(props.document, props.state, mode, props.of);
+  const [typed, setTyped] = useState("");
+  const [folder, setFolder] = useState<string>();
+  const named = mode === "ELSEWHERE" ? folder : undefined;
+  const preview = useRestorePreview(props.document, props.state, mode, props.of, named);
   const restore = useRestore(props.document);
   const receipts = useReceipts(props.document);
   if (restore.data) return <ReceiptCard view={restore.data} />;
@@ -142,8 +175,31 @@ export function RestorePanel(props: {
           </Side>
         ))}
       </Flex>
-      {preview.isPending && <Loading what="Reading the copy and the present file" />}
+      {mode === "ELSEWHERE" && (
+        <Flex
+          as="form"
+          gap="1.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            setFolder(typed.trim());
+          }}
+        >
+          <Input
+            size="xs"
+            fontFamily="mono"
+            placeholder="/whole/path/of/the/folder"
+            aria-label="Folder it goes into"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+          />
+          <Side size="xs" type="submit" disabled={!typed.trim().startsWith("/")}>
+            Look at it
+          </Side>
+        </Flex>
+      )}
+      {preview.isLoading && <Loading what="Reading the copy and the present file" />}
       <Failure error={preview.error} />
+      {!props.of && <Linked document={props.document} state={props.state} />}
       {preview.data && <WhatHappens preview={preview.data} />}
       <Failure error={restore.error} />
       <Main
@@ -157,6 +213,7 @@ export function RestorePanel(props: {
                 state: props.state,
                 mode,
                 digest: preview.data.digest,
+                ...(named && { folder: named }),
                 ...(props.of && { of: props.of }),
               },
               { onSuccess: (receipt) => props.onDone?.(receipt) },
@@ -169,7 +226,7 @@ export function RestorePanel(props: {
       {receipts.data && receipts.data.length > 0 && (
         <Text fontSize="12px" color="muted">
           Last: {receipts.data[0]?.receipt.mode} by {receipts.data[0]?.receipt.who},{" "}
-          {new Date(receipts.data[0]?.made ?? 0).toLocaleString("en-GB")}
+          {exactly(receipts.data[0]?.made ?? 0)}
         </Text>
       )}
     </Flex>

@@ -1,7 +1,7 @@
 import { Box, Flex, Link, Text } from "@chakra-ui/react";
 import type { StateView } from "../api/schema";
 import { useMark } from "../api/queries";
-import { useTrial } from "../api/restoring";
+import { useTrial, useTrials } from "../api/restoring";
 import { Failure, Notice, PathText, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
 
@@ -15,6 +15,7 @@ export function TrialPanel(props: {
 }) {
   const { document, state } = props;
   const trial = useTrial(document);
+  const { standing, clear } = useTrials(document);
   const mark = useMark(document);
   const said = state.marks.find((m) => m.mark.startsWith("opened"));
   const say = (word: "opened right" | "opened wrong") =>
@@ -81,7 +82,18 @@ export function TrialPanel(props: {
           </Link>
         </Flex>
       )}
-      <Failure error={trial.error ?? mark.error} />
+      {standing.data && standing.data.copies > 0 && (
+        <Flex gap="2" mt="2" align="baseline" color="muted" fontSize="12px">
+          <Text>
+            {count(standing.data.copies, "trial copy").replace("copys", "copies")},{" "}
+            {size(standing.data.bytes)}, stand in the recovery folder.
+          </Text>
+          <Side size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>
+            Clear them away
+          </Side>
+        </Flex>
+      )}
+      <Failure error={trial.error ?? mark.error ?? clear.error} />
     </Box>
   );
 }

@@ -38,6 +38,9 @@ export function Inspector(props: {
   into?: string;
   onTakeOver?: () => void;
   onCompare: () => void;
+  onTogether: () => void;
+  onWithLinks: () => void;
+  onPack: () => void;
   onA: () => void;
   onB: () => void;
 }) {
@@ -127,6 +130,19 @@ export function Inspector(props: {
         <Side onClick={props.onB} color="slate" aria-label="Set marker B here">
           B
         </Side>
+      </Flex>
+      <Flex gap="2" wrap="wrap">
+        <Side size="xs" onClick={props.onTogether}>
+          The whole project as of then <Key>g</Key>
+        </Side>
+        <Side size="xs" onClick={props.onPack}>
+          Pack to share
+        </Side>
+        {state.links.some((l) => l.held) && (
+          <Side size="xs" onClick={props.onWithLinks}>
+            With its linked files of then
+          </Side>
+        )}
       </Flex>
       {props.into && (
         <Side

@@ -1,9 +1,9 @@
 import { Box, Table, Text, VisuallyHidden } from "@chakra-ui/react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type Ref, useEffect, useRef } from "react";
+import { memo, type Ref, useEffect, useRef } from "react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
-import { age, change, count, KIND, moment, size, sizeChange } from "../shared/words";
+import { age, change, count, exactly, KIND, moment, size, sizeChange } from "../shared/words";
 
 const ROLE: Record<string, string> = {
   SETUP: "set-up",
@@ -64,16 +64,24 @@ interface Marked {
   onChoose: (state: string) => void;
 }
 
-/** One state; a blank line where it is still to come. */
-function StateRow({
+const letterOf = (state: string | undefined, { a, b }: Marked) =>
+  state === undefined ? "" : state === b ? "B" : state === a ? "A" : "";
+
+/** One state; a blank line where it is still to come. Drawn again only if something of it is new. */
+const StateRow = memo(function StateRow({
   ref,
   ...props
-}: Marked & {
+}: {
   index: number;
   ref: Ref<HTMLTableRowElement>;
   state: StateView | undefined;
+  letter: "A" | "B" | "";
+  chosen: boolean;
+  crash: number | undefined;
+  now: number;
+  zone: string;
 }) {
-  const s = props.state;
+  const { state: s, letter, chosen } = props;
   if (!s) {
     return (
       <Table.Row ref={ref} data-index={props.index} h="32px">
@@ -83,8 +91,6 @@ function StateRow({
       </Table.Row>
     );
   }
-  const letter = s.id === props.b ? "B" : s.id === props.a ? "A" : "";
-  const chosen = s.id === props.chosen;
   const why = [
     ...s.marks.map((m) => m.mark).filter((m) => !s.keptBecause.includes(m)),
     s.keptBecause,
@@ -96,8 +102,8 @@ function StateRow({
       ref={ref}
       data-index={props.index}
       aria-rowindex={props.index + 2}
+      data-state={s.id}
       bg={letter === "B" ? "slateWash" : letter === "A" ? "clayWash" : "transparent"}
-      onClick={() => props.onChoose(s.id)}
       cursor="pointer"
       aria-selected={chosen}
       boxShadow={chosen ? "inset 3px 0 0 var(--chakra-colors-ink)" : undefined}
@@ -106,11 +112,7 @@ function StateRow({
         {letter}
       </Table.Cell>
       <Table.Cell fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
-        <Box
-          as="button"
-          onClick={() => props.onChoose(s.id)}
-          title={new Date(s.workTo).toLocaleString("en-GB", { timeZone: props.zone })}
-        >
+        <Box as="button" title={exactly(s.workTo, props.zone)}>
           {whenDone(s, props.zone, props.now)}
         </Box>
       </Table.Cell>
@@ -152,7 +154,7 @@ function StateRow({
       </Table.Cell>
     </Table.Row>
   );
-}
+});
 
 /** The wake's twin: every state with its numbers, newest work first. */
 export function StateTable(
@@ -167,7 +169,7 @@ export function StateTable(
     count: props.states.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => 32,
-    overscan: 60,
+    overscan: 12,
   });
   const { states, chosen, onMissing } = props;
   const at = states.findIndex((s) => s?.id === chosen);
@@ -217,15 +219,24 @@ export function StateTable(
             ))}
           </Table.Row>
         </Table.Header>
-        <Table.Body>
+        <Table.Body
+          onClick={(e) => {
+            const row = (e.target as Element).closest<HTMLElement>("[data-state]");
+            if (row?.dataset["state"]) props.onChoose(row.dataset["state"]);
+          }}
+        >
           {above > 0 && <Table.Row aria-hidden h={`${above}px`} />}
           {rows.map((row) => (
             <StateRow
               key={row.key}
               index={row.index}
               ref={virtual.measureElement}
-              state={props.states[row.index]}
-              {...props}
+              state={states[row.index]}
+              letter={letterOf(states[row.index]?.id, props)}
+              chosen={states[row.index]?.id === chosen}
+              crash={props.crash}
+              now={props.now}
+              zone={props.zone}
             />
           ))}
           {below > 0 && <Table.Row aria-hidden h={`${below}px`} />}

@@ -135,6 +135,7 @@ export function Trail() {
     b: () => markers.set({ b: chosen }),
     c: () => go(`/compare/${document}?a=${a}&b=${b}`),
     r: () => setRestoring(true),
+    g: () => go(`/together/${document}?at=${state?.workTo ?? ""}`),
     p: () => {
       const pinned = state?.marks.some((m) => m.mark === "pinned") ?? false;
       mark.mutate({ state: chosen, mark: "pinned", on: !pinned });
@@ -255,6 +256,9 @@ export function Trail() {
               now={now}
               onRestore={() => setRestoring(true)}
               {...(main && { into: main.name, onTakeOver: () => setTaking(true) })}
+              onTogether={() => go(`/together/${document}?at=${state.workTo}`)}
+              onPack={() => go(`/pack/${document}?state=${state.id}`)}
+              onWithLinks={() => go(`/together/${document}?state=${state.id}`)}
               onCompare={() => go(`/compare/${document}?a=${a}&b=${state.id === a ? b : state.id}`)}
               onA={() => markers.set({ a: state.id })}
               onB={() => markers.set({ b: state.id })}

@@ -13,13 +13,11 @@ import dev.kavrin.core.store.Recoveries;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.trail.ProgramSheet;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Random;
 import java.util.UUID;
 import java.util.stream.IntStream;
 
@@ -48,7 +46,7 @@ final class CaptureBench {
       throws Exception {
     Path work = Files.createDirectories(folder.resolve("work"));
     Path source = work.resolve("heat.dat");
-    fill(source, size);
+    Samples.fill(source, size, 20310303);
     Keeping keeping = new Keeping(folder.resolve("keep-" + size + "-" + places), places, work);
     List<Path> others =
         IntStream.range(0, places)
@@ -68,29 +66,11 @@ final class CaptureBench {
                     + Contest.command("sync", other.toString());
           }
           for (Path other : others) {
-            clear(other);
+            Samples.clear(other);
           }
           return seconds;
         });
     Files.delete(source);
-  }
-
-  /** Takes a copy away and waits for the drive, so that the next turn does not pay for it. */
-  private static void clear(Path file) throws Exception {
-    Files.delete(file);
-    Contest.command("sync", file.getParent().toString());
-  }
-
-  private static void fill(Path file, long size) throws Exception {
-    byte[] block = new byte[1 << 20];
-    Random random = new Random(20310303);
-    try (OutputStream out = Files.newOutputStream(file)) {
-      for (long left = size; left > 0; left -= block.length) {
-        random.nextBytes(block);
-        out.write(block, 0, (int) Math.min(block.length, left));
-      }
-    }
-    Contest.command("sync", file.toString());
   }
 
   /** A recovery folder as the server has one. */
@@ -134,7 +114,7 @@ final class CaptureBench {
               CopyOrder.ofLive(project, document, source, "due", CopyOrder.How.CAREFULLY));
       double seconds = (System.nanoTime() - start) / 1e9;
       for (RecoveryFolder folder : folders) {
-        clear(folder.absolute(made.capture().path()));
+        Samples.clear(folder.absolute(made.capture().path()));
       }
       return seconds;
     }

@@ -21,7 +21,7 @@ import java.util.Set;
 @AnalyzeClasses(packages = "dev.kavrin.core", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
   private static final Set<String> CHANGING =
-      Set.of("unlink", "rename", "exchange", "link", "create");
+      Set.of("unlink", "rename", "exchange", "link", "create", "removeFolder");
 
   @ArchTest
   static final ArchRule floors =
@@ -40,19 +40,23 @@ class ArchitectureTest {
           .layer("6")
           .definedBy("..plan..", "..store..")
           .layer("7")
-          .definedBy("..restore..", "..worker..", "..observe..")
-          .whereLayer("7")
+          .definedBy("..restore..", "..worker..", "..observe..", "..bundle..")
+          .layer("8")
+          .definedBy("..rehearse..")
+          .whereLayer("8")
           .mayNotBeAccessedByAnyLayer()
+          .whereLayer("7")
+          .mayOnlyBeAccessedByLayers("8")
           .whereLayer("6")
-          .mayOnlyBeAccessedByLayers("7")
+          .mayOnlyBeAccessedByLayers("7", "8")
           .whereLayer("5")
-          .mayOnlyBeAccessedByLayers("6", "7")
+          .mayOnlyBeAccessedByLayers("6", "7", "8")
           .whereLayer("4")
-          .mayOnlyBeAccessedByLayers("5", "6", "7")
+          .mayOnlyBeAccessedByLayers("5", "6", "7", "8")
           .whereLayer("3")
-          .mayOnlyBeAccessedByLayers("4", "5", "6", "7")
+          .mayOnlyBeAccessedByLayers("4", "5", "6", "7", "8")
           .whereLayer("2")
-          .mayOnlyBeAccessedByLayers("3", "4", "5", "6", "7");
+          .mayOnlyBeAccessedByLayers("3", "4", "5", "6", "7", "8");
 
   @ArchTest
   static final ArchRule noCycles =

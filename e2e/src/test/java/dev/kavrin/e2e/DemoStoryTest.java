@@ -29,35 +29,20 @@ import org.junit.jupiter.api.TestMethodOrder;
  */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class DemoStoryTest {
-  private static Service service;
-  private static Browser browser;
+  private static Demo demo;
   private static Page page;
   private static Path carriage;
 
   @BeforeAll
   static void open() throws Exception {
-    service = new Service();
-    Path world = service.world().resolve("tarnwick");
-    Owner.give(service.world());
-    Path data = service.world().getParent().resolve("data");
-    Files.writeString(data.resolve("node"), "e2e00001");
-    Owner.give(data);
-    List<String> make =
-        service.java("dev.kavrin.demo.DemoWorld", world.toString(), "UTC", "e2e00001");
-    Owner.run(make.toArray(String[]::new));
-    Files.writeString(
-        service.world().getParent().resolve("kavrin.properties"),
-        "adopt=" + world.resolve("keep") + "\n",
-        java.nio.file.StandardOpenOption.APPEND);
-    carriage = world.resolve("incline/carriage");
-    browser = new Browser();
-    page = browser.enter(service.start());
+    demo = new Demo();
+    page = demo.page;
+    carriage = demo.carriage;
   }
 
   @AfterAll
   static void close() throws Exception {
-    browser.close();
-    service.close();
+    demo.close();
   }
 
   private static Locator title() {
@@ -384,7 +369,7 @@ class DemoStoryTest {
     page.keyboard().press("Enter");
     assertThat(receipt).containsText("Undone.");
     assertThat(Files.readAllBytes(carriage.resolve("carriage-02.glb"))).isEqualTo(damaged);
-    assertThat(browser.faults()).isEmpty();
+    assertThat(demo.browser.faults()).isEmpty();
   }
 
   /** Two files from an old laptop, under names that tell nothing, in a kind nobody can read. */
@@ -427,7 +412,7 @@ class DemoStoryTest {
     page.keyboard().press("7");
     assertThat(page.getByText("Kavrin cannot look inside this kind of file")).isVisible();
     Browser.checkAccessible(page);
-    assertThat(browser.faults()).isEmpty();
+    assertThat(demo.browser.faults()).isEmpty();
   }
 
   private static Locator button(String name) {

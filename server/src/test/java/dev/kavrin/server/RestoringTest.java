@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -135,6 +136,22 @@ class RestoringTest {
     assertThat(Files.readAllBytes(file)).isEqualTo(model("Frame", "Roof", "Handrail"));
     assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
         .isEqualTo("r--r--r--");
+    String trials = "/api/documents/" + document + "/trials";
+    assertThat(app.client().get(trials).json().path("copies").asInt()).isEqualTo(1);
+    JsonNode ran =
+        app.client()
+            .post(
+                trials + "/command",
+                "{\"state\":\"%s\",\"command\":\"wc -c < $KAVRIN_FILE; touch made; exit 3\"}"
+                    .formatted(state))
+            .json();
+    assertThat(ran.path("exit").asInt()).isEqualTo(3);
+    assertThat(ran.path("output").asString().strip())
+        .isEqualTo(String.valueOf(model("Frame", "Roof", "Handrail").length));
+    assertThat(ran.path("made").toString()).isEqualTo("[\"made\"]");
+    assertThat(states(document).at("/1/marks").toString()).contains("opened wrong", "exit 3");
+    app.client().delete(trials);
+    assertThat(file.getParent()).doesNotExist();
     app.client()
         .post(
             "/api/documents/" + document + "/marks",
@@ -145,5 +162,159 @@ class RestoringTest {
             () ->
                 assertThat(states(document).at("/1/marks").toString())
                     .contains("opened right", "Ilse Quarn"));
+  }
+
+  private JsonNode line(String name) throws Exception {
+    for (JsonNode project : app.client().get("/api/overview").json().path("projects")) {
+      for (JsonNode document : project.path("documents")) {
+        if (document.path("name").asString().equals(name)) {
+          return document;
+        }
+      }
+    }
+    throw new AssertionError("No document " + name);
+  }
+
+  private static String wishes(JsonNode table) {
+    List<String> wishes = new java.util.ArrayList<>();
+    for (JsonNode row : table.path("rows")) {
+      if (row.has("state")) {
+        wishes.add(
+            "{\"document\":\"%s\",\"state\":\"%s\",\"mode\":\"REPLACE\"}"
+                .formatted(row.path("document").asString(), row.path("state").asString()));
+      }
+    }
+    return "\"wishes\":[" + String.join(",", wishes) + "]";
+  }
+
+  @Test
+  void aWholeProjectGoesBackAsOfAMomentAndForthAgain() throws Exception {
+    Path station = app.work().resolve("station.glb");
+    app.write(station, model("Hall", "Clock"));
+    String document = begin();
+    String project = trailOf(document).path("project").asString();
+    await().atMost(SOON).untilAsserted(() -> assertThat(copies("station.glb")).isEqualTo(1));
+    Instant before = Instant.parse(states(document).at("/1/workTo").asString());
+    app.write(station, model("Hall"));
+    await().atMost(SOON).untilAsserted(() -> assertThat(count("station.glb")).isEqualTo(2));
+    byte[] carriageNow = Files.readAllBytes(app.live());
+
+    Instant moment = Instant.parse(states(document).at("/0/workTo").asString()).minusNanos(1);
+    assertThat(moment).isAfter(before);
+    String base = "/api/projects/" + project;
+    JsonNode table = app.client().get(base + "/as-of?at=" + moment).json();
+    assertThat(table.path("rows").size()).isEqualTo(2);
+    String wishes = wishes(table);
+    JsonNode preview =
+        app.client().post(base + "/group-restores/preview", "{" + wishes + "}").json();
+    assertThat(preview.path("items").size()).isEqualTo(2);
+    assertThat(preview.path("fits").asBoolean()).isTrue();
+    String order = "{\"what\":\"as of then\"," + wishes + ",\"digest\":\"%s\"}";
+    assertThat(app.client().post(base + "/group-restores", order.formatted("other")).problem())
+        .isEqualTo("changed-meanwhile");
+    assertThat(Files.readAllBytes(app.live())).isEqualTo(carriageNow);
+
+    JsonNode done =
+        app.client()
+            .post(base + "/group-restores", order.formatted(preview.path("digest").asString()))
+            .json();
+    assertThat(done.path("done").asBoolean()).isTrue();
+    assertThat(done.path("receipts").size()).isEqualTo(2);
+    assertThat(parts(app.live())).containsExactly("Frame", "Roof", "Handrail");
+    assertThat(parts(station)).containsExactly("Hall", "Clock");
+
+    String id = done.path("id").asString();
+    JsonNode undone = app.client().post("/api/group-restores/" + id + "/undo", "").json();
+    assertThat(undone.path("undoes").asString()).isEqualTo(id);
+    assertThat(Files.readAllBytes(app.live())).isEqualTo(carriageNow);
+    assertThat(parts(station)).containsExactly("Hall");
+    assertThat(app.client().get(base + "/group-restores").json().size()).isEqualTo(2);
+  }
+
+  private JsonNode trailOf(String document) throws Exception {
+    return app.client().get("/api/documents/" + document + "/trail").json();
+  }
+
+  private int copies(String name) throws Exception {
+    return line(name).path("copies").asInt();
+  }
+
+  private int count(String name) throws Exception {
+    return line(name).path("states").asInt();
+  }
+
+  @Test
+  void whatWasNeverSavedIsListedAndSavedWithTheOthersOfTheCrash() throws Exception {
+    String document = begin();
+    Path drafts = Files.createDirectories(app.work().resolve(".drafts"));
+    byte[] sketch = model("Sketch", "Trial");
+    app.write(drafts.resolve("sketch~1.tmp"), sketch);
+    await()
+        .atMost(Duration.ofSeconds(60))
+        .untilAsserted(
+            () -> assertThat(line("sketch.glb").at("/live/everSaved").asBoolean(true)).isFalse());
+    assertThat(line("carriage-02.glb").at("/live/everSaved").asBoolean()).isTrue();
+    String project = trailOf(document).path("project").asString();
+    JsonNode incident = app.client().post("/api/projects/" + project + "/incidents", "").json();
+    JsonNode table =
+        app.client()
+            .get("/api/projects/" + project + "/as-of?incident=" + incident.path("id").asString())
+            .json();
+    assertThat(table.path("rows").size()).isEqualTo(2);
+    String wishes = wishes(table);
+    String base = "/api/projects/" + project + "/group-restores";
+    JsonNode preview = app.client().post(base + "/preview", "{" + wishes + "}").json();
+    assertThat(preview.path("alike").toString()).contains("carriage-02.glb");
+    JsonNode done =
+        app.client()
+            .post(
+                base,
+                "{\"what\":\"after the crash\","
+                    + wishes
+                    + ",\"digest\":\"%s\"}".formatted(preview.path("digest").asString()))
+            .json();
+    assertThat(done.path("done").asBoolean()).isTrue();
+    assertThat(Files.readAllBytes(app.work().resolve("sketch.glb"))).isEqualTo(sketch);
+    await()
+        .atMost(SOON)
+        .untilAsserted(
+            () -> assertThat(line("sketch.glb").at("/live/everSaved").asBoolean()).isTrue());
+  }
+
+  @Test
+  void aCrashOfACopyIsRecordedAndTheOverviewSaysWhenThePlanWasProven() throws Exception {
+    String document = begin();
+    byte[] today = Files.readAllBytes(app.live());
+    String base = "/api/documents/" + document + "/rehearsals";
+    assertThat(proven().path("asks").asBoolean()).isTrue();
+    for (String way : List.of("IDLE", "MID_SAVE", "MID_AUTOSAVE", "DRIVE_GONE")) {
+      JsonNode proof = app.client().post(base, "{\"way\":\"" + way + "\"}").json().path("proof");
+      assertThat(proof.path("held").asBoolean()).as(proof.toString()).isTrue();
+      assertThat(proof.path("actual")).isEqualTo(proof.path("predicted"));
+    }
+    JsonNode nightly = app.client().post(base + "/unattended", "").json().path("proof");
+    assertThat(nightly.path("held").asBoolean()).as(nightly.toString()).isTrue();
+    assertThat(app.client().get(base).json().path("done").size()).isEqualTo(5);
+    assertThat(proven().path("asks").asBoolean()).isFalse();
+    assertThat(proven().path("at").asString()).isNotEmpty();
+    assertThat(Files.readAllBytes(app.live())).isEqualTo(today);
+
+    JsonNode begun = app.client().post(base + "/guided", "").json();
+    assertThat(begun.has("gone")).isFalse();
+    assertThat(app.client().post(base + "/guided/end", "").problem()).isEqualTo("not-gone");
+    String project = trailOf(document).path("project").asString();
+    app.client().post("/api/projects/" + project + "/incidents", "");
+    JsonNode ended = app.client().post(base + "/guided/end", "").json().path("proof");
+    assertThat(ended.path("by").asString()).isEqualTo("own program");
+    assertThat(ended.path("verdict").asString()).isEqualTo("INTACT");
+  }
+
+  private JsonNode proven() throws Exception {
+    for (JsonNode project : app.client().get("/api/overview").json().path("projects")) {
+      if (project.path("folder").asString().equals(app.work().toString())) {
+        return project.path("proven");
+      }
+    }
+    throw new AssertionError("No project");
   }
 }

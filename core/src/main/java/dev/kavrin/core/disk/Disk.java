@@ -36,6 +36,9 @@ public interface Disk {
 
   void unlink(Path file) throws IOException;
 
+  /** Takes away a folder with nothing in it. */
+  void removeFolder(Path folder) throws IOException;
+
   /** Moves on one device; what stands at the target is silently replaced. */
   void rename(Path from, Path to) throws IOException;
 
@@ -60,6 +63,6 @@ public interface Disk {
   /** From now on everybody who may see it may read the file, and nobody write it. */
   void seal(Path file) throws IOException;
 
-  /** Gives {@code file} the permissions of {@code like}. */
+  /** Gives {@code file} the permissions of {@code like}, and its owner and group where it may. */
   void adoptPermissions(Path like, Path file) throws IOException;
 }

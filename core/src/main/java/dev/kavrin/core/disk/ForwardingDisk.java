@@ -40,6 +40,11 @@ public abstract class ForwardingDisk implements Disk {
   }
 
   @Override
+  public void removeFolder(Path folder) throws IOException {
+    disk.removeFolder(folder);
+  }
+
+  @Override
   public void makeFolders(Path folder) throws IOException {
     disk.makeFolders(folder);
   }

@@ -16,6 +16,9 @@ import java.util.List;
  * caller.
  */
 public final class Publisher {
+  /** Folders whose folders may go as a whole. */
+  private static final List<String> SCRATCH = List.of("scratch", "trials");
+
   private final Disk disk;
   private final String node;
 
@@ -121,19 +124,30 @@ public final class Publisher {
 
   /** Copies a file's bytes under a new name, keeping its time of last write. */
   public ContentId copy(Path source, Path target) throws IOException {
-    return copy(source, target, stage -> {});
+    return copy(source, target, OPEN);
+  }
+
+  /**
+   * The same with the permissions of {@code like}.
+   *
+   * @param gate last look at what was read, before it gets its name
+   */
+  public ContentId copyLike(Path source, Path target, Path like, Gate gate) throws IOException {
+    return copy(
+        source,
+        target,
+        (stage, content) -> {
+          gate.pass(stage, content);
+          disk.adoptPermissions(like, stage);
+        });
   }
 
   /** The same to be looked at only: nobody may write it. */
   public ContentId copyToRead(Path source, Path target) throws IOException {
-    return copy(source, target, disk::seal);
+    return copy(source, target, (stage, content) -> disk.seal(stage));
   }
 
-  private interface Finishing {
-    void of(Path stage) throws IOException;
-  }
-
-  private ContentId copy(Path source, Path target, Finishing last) throws IOException {
+  private ContentId copy(Path source, Path target, Gate last) throws IOException {
     long modified =
         disk.facts(source)
             .orElseThrow(() -> new java.nio.file.NoSuchFileException(source.toString()))
@@ -141,28 +155,37 @@ public final class Publisher {
     return publish(
         target,
         sink -> Copying.copy(disk, source, sink),
-        (stage, id) -> {
+        (stage, content) -> {
           disk.touch(stage, modified);
-          last.of(stage);
+          last.pass(stage, content);
         });
   }
 
   /**
-   * Replaces {@code live} by a copy of {@code source}. The new bytes are staged under the aside
-   * name, verified, then the two names are swapped in one step: from then on the swapped-out file
-   * stands, whole, at {@code aside}.
+   * Lays a copy of {@code source} ready under the name that what it will replace gets.
+   *
+   * @param gate last look at what was read
+   * @throws FileAlreadyExistsException that name is taken; nothing was touched
+   */
+  public void layReady(Path source, Path aside, Gate gate) throws IOException {
+    disk.makeFolders(aside.getParent());
+    copy(source, aside, gate);
+  }
+
+  /** Takes away what was laid ready, if it holds what {@code source} holds. */
+  public void takeAway(Path aside, Path source) throws IOException {
+    if (disk.facts(aside).isPresent() && SameBytes.in(disk, aside, source)) {
+      purge(aside);
+    }
+  }
+
+  /**
+   * Replaces {@code live} by bytes of Kavrin's own making. They are staged under the aside name,
+   * verified, then put in place.
    *
    * @return what was swapped out
    * @throws FileAlreadyExistsException the aside name is taken; nothing was touched
    */
-  public ContentId replace(Path live, Path source, Path aside, WithoutExchange otherwise)
-      throws IOException {
-    disk.makeFolders(aside.getParent());
-    copy(source, aside);
-    return exchange(live, aside, otherwise);
-  }
-
-  /** The same with bytes of Kavrin's own making. */
   public ContentId replace(Path live, Filling filling, Path aside, WithoutExchange otherwise)
       throws IOException {
     disk.makeFolders(aside.getParent());
@@ -170,7 +193,13 @@ public final class Publisher {
     return exchange(live, aside, otherwise);
   }
 
-  private ContentId exchange(Path live, Path staged, WithoutExchange otherwise) throws IOException {
+  /**
+   * Puts what was laid ready in place of {@code live} by swapping the two names in one step: from
+   * then on the swapped-out file stands, whole, at {@code staged}.
+   *
+   * @return what was swapped out
+   */
+  public ContentId exchange(Path live, Path staged, WithoutExchange otherwise) throws IOException {
     disk.adoptPermissions(live, staged);
     return swap(live, staged) ? identify(staged) : replaceWithoutExchange(live, staged, otherwise);
   }
@@ -257,6 +286,30 @@ public final class Publisher {
       purge(held);
     }
     return same;
+  }
+
+  /**
+   * Clears away a folder of Kavrin's own with all that is in it, such as that of a rehearsal. Links
+   * in it go, what they lead to stays.
+   *
+   * @throws IllegalArgumentException it does not lie in a folder for such things
+   */
+  public void clearScratch(Path folder) throws IOException {
+    if (!SCRATCH.contains(folder.getParent().getFileName().toString())) {
+      throw new IllegalArgumentException(folder + " is none of Kavrin's scratch folders");
+    }
+    clearAll(folder);
+  }
+
+  private void clearAll(Path folder) throws IOException {
+    for (Path path : disk.list(folder)) {
+      if (disk.facts(path).filter(FileFacts::isFolder).isPresent()) {
+        clearAll(path);
+      } else {
+        disk.unlink(path);
+      }
+    }
+    disk.removeFolder(folder);
   }
 
   /** Clears away what a killed run of this node left unfinished in a folder. */

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.DirectoryStream;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
@@ -14,6 +15,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
+import java.nio.file.attribute.PosixFileAttributeView;
 import java.nio.file.attribute.PosixFileAttributes;
 import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -97,6 +99,11 @@ public final class RealDisk implements Disk {
   }
 
   @Override
+  public void removeFolder(Path folder) throws IOException {
+    Files.delete(folder);
+  }
+
+  @Override
   public void makeFolders(Path folder) throws IOException {
     Files.createDirectories(folder);
   }
@@ -156,7 +163,20 @@ public final class RealDisk implements Disk {
 
   @Override
   public void adoptPermissions(Path like, Path file) throws IOException {
-    Files.setPosixFilePermissions(
-        file, Files.getPosixFilePermissions(like, LinkOption.NOFOLLOW_LINKS));
+    PosixFileAttributes wanted =
+        Files.readAttributes(like, PosixFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+    PosixFileAttributeView view = Files.getFileAttributeView(file, PosixFileAttributeView.class);
+    PosixFileAttributes there = view.readAttributes();
+    try {
+      if (!there.group().equals(wanted.group())) {
+        view.setGroup(wanted.group());
+      }
+      if (!there.owner().equals(wanted.owner())) {
+        view.setOwner(wanted.owner());
+      }
+    } catch (FileSystemException onlyTheSystemMayDoThat) {
+      // It stays this user's own, with the permissions of the other.
+    }
+    view.setPermissions(wanted.permissions());
   }
 }

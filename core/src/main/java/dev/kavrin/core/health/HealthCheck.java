@@ -9,12 +9,17 @@ import dev.kavrin.core.disk.Disk;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** Reads a file through the reader of its format, or as opaque bytes. In this process. */
 public final class HealthCheck implements Inspector {
+  /** Formats whose points may all be zero by their rules, though nobody makes them so. */
+  private static final Set<String> ZEROS_PASS = Set.of("glb", "stl", "ply");
+
   private final Disk disk;
   private final Map<String, String> once;
 
@@ -39,19 +44,25 @@ public final class HealthCheck implements Inspector {
   public HealthReport inspect(Path file, String name, Beside beside) {
     try (SeekableByteChannel in = disk.read(file)) {
       Optional<ContentReader> reader = Readers.of(in, name);
-      return reader.isPresent() ? judged(reader.get().read(in, beside)) : opaque(in);
+      return reader.isPresent() ? judged(reader.get().read(in, beside), in) : opaque(in);
     } catch (IOException | OutOfMemoryError failed) {
       return HealthReport.uncheckable("Could not be read: " + failed.getMessage());
     }
   }
 
-  private static HealthReport judged(ContentReader.Reading reading) {
+  private static HealthReport judged(ContentReader.Reading reading, SeekableByteChannel in)
+      throws IOException {
     boolean all = reading.inventory().parts().stream().allMatch(Part::readable);
+    List<Finding> findings = new ArrayList<>(reading.findings());
+    if (ZEROS_PASS.contains(reading.inventory().format()) && !reading.damaged()) {
+      ZeroRuns.zeroedEnd(in).ifPresent(findings::add);
+    }
+    boolean doubtful = findings.stream().anyMatch(f -> f.severity() == Finding.Severity.DOUBTFUL);
     Verdict verdict =
         reading.damaged()
             ? Verdict.DAMAGED
-            : reading.doubtful() ? Verdict.DOUBTFUL : all ? Verdict.INTACT : Verdict.NO_FAULT;
-    return new HealthReport(verdict, List.copyOf(reading.findings()), reading.inventory());
+            : doubtful ? Verdict.DOUBTFUL : all ? Verdict.INTACT : Verdict.NO_FAULT;
+    return new HealthReport(verdict, List.copyOf(findings), reading.inventory());
   }
 
   private static HealthReport opaque(SeekableByteChannel in) throws IOException {

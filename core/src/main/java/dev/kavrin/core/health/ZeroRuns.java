@@ -8,6 +8,7 @@ import java.io.InputStream;
 import java.nio.channels.SeekableByteChannel;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** Stretches of nothing in a file of unknown kind: its end zeroed, or a hole inside. */
 final class ZeroRuns {
@@ -15,6 +16,34 @@ final class ZeroRuns {
   private static final int BLOCK = 1 << 16;
 
   private ZeroRuns() {}
+
+  /** A quarter of the file, a block of a drive at least (common practice, no source: 512 bytes). */
+  private static boolean isLong(long run, long size) {
+    return run >= 512 && run * 4 >= size;
+  }
+
+  private static Finding tail(long run, long size) {
+    return Finding.doubtful("zero-tail", size - run, "Its last " + run + " bytes are all zero.");
+  }
+
+  /** What there is of it in a file of numbers, whose format takes zeros for good ones. */
+  static Optional<Finding> zeroedEnd(SeekableByteChannel in) throws IOException {
+    long size = in.size();
+    long run = 0;
+    while (run < size) {
+      int length = (int) Math.min(BLOCK, size - run);
+      byte[] block = Bytes.at(in, size - run - length, length).array();
+      int at = length;
+      while (at > 0 && block[at - 1] == 0) {
+        at--;
+      }
+      run += length - at;
+      if (at > 0) {
+        break;
+      }
+    }
+    return isLong(run, size) ? Optional.of(tail(run, size)) : Optional.empty();
+  }
 
   /** A zeroed end is doubtful; a hole inside is only noted, since some kinds have them always. */
   static List<Finding> in(SeekableByteChannel in) throws IOException {
@@ -44,9 +73,8 @@ final class ZeroRuns {
       }
       at += n;
     }
-    if (run == at || run >= BLOCK) {
-      findings.add(
-          Finding.doubtful("zero-tail", at - run, "Its last " + run + " bytes are all zero."));
+    if (run == at || run >= BLOCK || isLong(run, at)) {
+      findings.add(tail(run, at));
     }
     if (hole >= BLOCK) {
       findings.add(

@@ -27,6 +27,7 @@ import java.util.function.Consumer;
  *     for never
  * @param kindsOff endings of files of which no timed copies are made, without the dot
  * @param loss how much may go with one save before a person is asked
+ * @param proving when to prove that copies come back
  */
 public record Plan(
     Duration interval,
@@ -42,7 +43,8 @@ public record Plan(
     Reckoning reckoning,
     Duration reminder,
     List<String> kindsOff,
-    LossLimits loss) {
+    LossLimits loss,
+    Proving proving) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
 
@@ -69,7 +71,8 @@ public record Plan(
         Reckoning.MEASURED,
         Duration.ZERO,
         List.of(),
-        LossLimits.DEFAULT);
+        LossLimits.DEFAULT,
+        Proving.DEFAULT);
   }
 
   public Plan {
@@ -78,6 +81,7 @@ public record Plan(
     light = light == null ? Light.NEVER : light;
     reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
     loss = loss == null ? LossLimits.DEFAULT : loss;
+    proving = proving == null ? Proving.DEFAULT : proving;
     reminder = reminder == null ? Duration.ZERO : reminder;
     kindsOff =
         kindsOff == null
@@ -139,7 +143,8 @@ public record Plan(
           reckoning,
           reminder,
           kindsOff,
-          loss);
+          loss,
+          proving);
     }
   }
 

@@ -13,9 +13,11 @@ import dev.kavrin.core.content.PartWriter.Wanted;
 import dev.kavrin.core.content.archive.ZipParts;
 import dev.kavrin.core.content.dxf.DxfParts;
 import dev.kavrin.core.content.gltf.GltfParts;
+import dev.kavrin.core.content.hdf5.Hdf5Parts;
 import dev.kavrin.core.content.json.JsonParts;
-import dev.kavrin.core.content.markup.SvgParts;
+import dev.kavrin.core.content.markup.MarkupParts;
 import dev.kavrin.core.content.mesh.ObjParts;
+import dev.kavrin.core.content.mesh.PlyParts;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
@@ -46,13 +48,19 @@ public final class PartRestore {
           new GltfParts(),
           new ObjParts(),
           new DxfParts(),
-          new SvgParts(),
+          MarkupParts.ofSvg(),
+          MarkupParts.ofXml(),
           new ZipParts(),
-          new JsonParts());
+          new JsonParts(),
+          new Hdf5Parts(),
+          new PlyParts());
+
+  /** Elements of a kind, only counted. */
+  private static final String COUNT = "element";
 
   /** What may come along without having been asked for. */
   private static final Set<String> COMES_ALONG =
-      Set.of("group", "picture", "block", "layer", "shape");
+      Set.of("group", "picture", "block", "layer", "shape", "section", COUNT);
 
   private final Disk disk;
   private final Publisher publisher;
@@ -150,7 +158,7 @@ public final class PartRestore {
     }
     int untouched = 0;
     for (Part part : was.values()) {
-      if (!expected.contains(part.id())) {
+      if (!expected.contains(part.id()) && !part.kind().equals(COUNT)) {
         Part after = now.get(part.id());
         if (after == null || !isEqual(part, after, true)) {
           unequal.add(part.id() + (after == null ? " is missing" : " is not what it was"));

@@ -5,5 +5,7 @@ public enum RestoreMode {
   REPLACE,
   BESIDE,
   NEXT,
-  BRANCH
+  BRANCH,
+  /** In a folder that a person names, perhaps on another drive. */
+  ELSEWHERE
 }

@@ -17,6 +17,7 @@ import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -58,6 +59,15 @@ public final class Restorer {
    */
   public RestorePlan plan(RestoreMode mode, Path source, Path live, Instant work, ZoneId zone)
       throws IOException {
+    return plan(mode, source, live, work, zone, live.getParent());
+  }
+
+  /**
+   * @param elsewhere folder for a file that goes neither in the place of the live one nor beside
+   */
+  public RestorePlan plan(
+      RestoreMode mode, Path source, Path live, Instant work, ZoneId zone, Path elsewhere)
+      throws IOException {
     ContentId content = publisher.identify(source);
     Path target =
         switch (mode) {
@@ -65,6 +75,7 @@ public final class Restorer {
           case BESIDE -> free(live, 0, "-from-" + TIME.format(work.atZone(zone)));
           case NEXT -> nextNumber(live);
           case BRANCH -> free(live, 0, "-trial");
+          case ELSEWHERE -> freeOrItself(elsewhere.resolve(live.getFileName()));
         };
     Optional<FileFacts> there = disk.facts(target);
     if (there.filter(f -> !f.isFile()).isPresent()) {
@@ -84,8 +95,14 @@ public final class Restorer {
         target,
         aside,
         present ? publisher.identify(target) : null,
+        there.orElse(null),
         content.length(),
-        disk.room(live.getParent()));
+        disk.room(standing(target.getParent())),
+        disk.facts(live).isPresent() ? live : source);
+  }
+
+  private Path freeOrItself(Path wanted) throws IOException {
+    return disk.facts(wanted).isEmpty() ? wanted : free(wanted, 1, "");
   }
 
   /**
@@ -113,22 +130,29 @@ public final class Restorer {
   /** Carries out a layout: every file with a receipt of its own, none over anything that stands. */
   public List<Receipt> layOut(StepLayout layout, UUID document, String who) throws IOException {
     List<Receipt> receipts = new ArrayList<>();
-    for (Piece piece : layout.pieces()) {
-      Path target = layout.folder().resolve(piece.relative());
-      disk.makeFolders(target.getParent());
-      RestorePlan plan =
-          new RestorePlan(
-              RestoreMode.BESIDE,
-              piece.source(),
-              piece.content(),
-              target,
-              null,
-              null,
-              piece.content().length(),
-              layout.free());
+    for (RestorePlan plan : plans(layout)) {
       receipts.add(restore(plan, document, CopyKind.CAPTURE, who, false));
     }
     return receipts;
+  }
+
+  /** A layout as the restores it is made of. */
+  public List<RestorePlan> plans(StepLayout layout) {
+    return layout.pieces().stream()
+        .map(
+            piece ->
+                new RestorePlan(
+                    RestoreMode.BESIDE,
+                    piece.source(),
+                    piece.content(),
+                    layout.folder().resolve(piece.relative()),
+                    null,
+                    null,
+                    null,
+                    piece.content().length(),
+                    layout.free(),
+                    piece.source()))
+        .toList();
   }
 
   private Path free(Path like, int tried, String infix) throws IOException {
@@ -158,33 +182,86 @@ public final class Restorer {
   public Receipt restore(
       RestorePlan plan, UUID document, CopyKind kind, String who, boolean programRuns)
       throws IOException {
-    return restore(plan, document, kind, who, programRuns, null);
+    return restore(new Order(UUID.randomUUID(), plan, document, kind, null), who, programRuns);
   }
 
   /**
-   * Carries out a plan whose source is a version with parts of other states in it.
+   * One restore.
    *
-   * @param parts what was brought into it, in words; null for a whole state
+   * @param op its number in the journal
+   * @param kind of copy it is taken from
+   * @param parts what was brought into its source from other states, in words; null for a whole
+   *     state
    */
-  public Receipt restore(
-      RestorePlan plan,
-      UUID document,
-      CopyKind kind,
-      String who,
-      boolean programRuns,
-      @Nullable List<String> parts)
-      throws IOException {
+  public record Order(
+      UUID op, RestorePlan plan, UUID document, CopyKind kind, @Nullable List<String> parts) {}
+
+  public Receipt restore(Order order, String who, boolean programRuns) throws IOException {
+    try {
+      layReady(order);
+      return put(order, who, programRuns);
+    } catch (IOException | RuntimeException failed) {
+      giveUp(order, failed);
+      throw failed;
+    }
+  }
+
+  /** Makes everything ready and touches nothing that a person has; may take long. */
+  void layReady(Order order) throws IOException {
+    RestorePlan plan = order.plan();
     checkUnchanged(plan);
-    UUID op =
-        begin(JournalEntry.Deed.RESTORE, document, plan.source(), plan.target(), plan.aside());
+    begin(
+        order.op(),
+        JournalEntry.Deed.RESTORE,
+        order.document(),
+        plan.source(),
+        plan.target(),
+        plan.aside());
+    if (plan.aside() != null) {
+      publisher.layReady(plan.source(), plan.aside(), asPlanned(plan));
+    }
+  }
+
+  /**
+   * Takes back what was made ready, and put in place though not to the end. Where that cannot be
+   * done now, the next start does it. A file whose name was taken meanwhile is another's and stays,
+   * whatever it holds.
+   */
+  void giveUp(Order order, Exception why) {
+    RestorePlan plan = order.plan();
+    if (recovery.history().undone().stream().noneMatch(i -> i.op().equals(order.op()))) {
+      return;
+    }
+    try {
+      boolean somebodyElses = why instanceof FileAlreadyExistsException;
+      if (plan.aside() == null && !somebodyElses) {
+        publisher.takeAway(plan.target(), plan.source());
+      } else if (plan.aside() != null && !somebodyElses) {
+        if (holds(plan.target(), plan) && !holds(plan.aside(), plan)) {
+          publisher.swap(plan.target(), plan.aside());
+        }
+        publisher.takeAway(plan.aside(), plan.source());
+      }
+      recovery.record(new JournalEntry.Abandoned(clock.instant(), order.op(), String.valueOf(why)));
+    } catch (IOException second) {
+      why.addSuppressed(second);
+    }
+  }
+
+  private boolean holds(Path file, RestorePlan plan) throws IOException {
+    return disk.facts(file).isPresent() && publisher.identify(file).equals(plan.content());
+  }
+
+  /** Puts what was made ready in place. */
+  Receipt put(Order order, String who, boolean programRuns) throws IOException {
+    RestorePlan plan = order.plan();
     ContentId former = null;
     String told = "";
     if (plan.aside() != null) {
       FileFacts before = disk.facts(plan.target()).orElseThrow();
       former =
-          publisher.replace(
+          publisher.exchange(
               plan.target(),
-              plan.source(),
               plan.aside(),
               programRuns
                   ? Publisher.WithoutExchange.REFUSE
@@ -196,11 +273,12 @@ public final class Restorer {
                   + before.size()
                   + " B before).";
     } else {
-      publisher.copy(plan.source(), plan.target());
+      disk.makeFolders(plan.target().getParent());
+      publisher.copyLike(plan.source(), plan.target(), plan.like(), asPlanned(plan));
     }
     return finish(
-        op,
-        document,
+        order.op(),
+        order.document(),
         who,
         plan.mode().name().toLowerCase(java.util.Locale.ROOT),
         plan.source(),
@@ -208,30 +286,75 @@ public final class Restorer {
         plan.aside(),
         former,
         told,
-        kind,
-        parts);
+        order.kind(),
+        order.parts());
+  }
+
+  /** What is read while it is copied is what the plan saw, or it gets no name. */
+  private static Publisher.Gate asPlanned(RestorePlan plan) {
+    return (stage, content) -> {
+      if (!content.equals(plan.content())) {
+        throw new ChangedMeanwhileException(plan.source(), "was changed since it was shown");
+      }
+    };
+  }
+
+  /**
+   * Told by its time and size where those are as they were; its bytes are read again when it was
+   * swapped out, and told of if they are others.
+   */
+  private boolean isAsPlanned(RestorePlan plan) throws IOException {
+    return disk.facts(plan.target()).filter(f -> f.sameAs(plan.presentFacts())).isPresent()
+        || publisher.identify(plan.target()).equals(plan.present());
   }
 
   private void checkUnchanged(RestorePlan plan) throws IOException {
-    if (!publisher.identify(plan.source()).equals(plan.content())) {
-      throw new ChangedMeanwhileException(plan.source(), "was changed since it was shown");
-    }
     boolean there = disk.facts(plan.target()).isPresent();
     if (there != (plan.present() != null)) {
       throw new ChangedMeanwhileException(
           plan.target(), there ? "appeared meanwhile" : "vanished meanwhile");
     }
-    if (there && !publisher.identify(plan.target()).equals(plan.present())) {
+    if (there && !isAsPlanned(plan)) {
       throw new ChangedMeanwhileException(plan.target(), "was saved since it was shown");
     }
-    long free = disk.room(plan.target().getParent());
+    Path folder = standing(plan.target().getParent());
+    long free = disk.room(folder);
     if (free < plan.bytes()) {
-      throw new NoRoomException(plan.target().getParent(), plan.bytes(), free);
+      throw new NoRoomException(folder, plan.bytes(), free);
     }
+  }
+
+  /** The folder, or the nearest above it that is there. */
+  Path standing(Path folder) throws IOException {
+    return disk.facts(folder).isPresent() || folder.getParent() == null
+        ? folder
+        : standing(folder.getParent());
+  }
+
+  /** True if what a receipt tells of is how things stand now, so that it can be taken back. */
+  boolean stillStands(Receipt receipt) throws IOException {
+    Path target = Path.of(receipt.target());
+    boolean there = disk.facts(target).isPresent();
+    if (movedAway(receipt)) {
+      return !there && disk.facts(Path.of(receipt.aside())).isPresent();
+    }
+    return there && publisher.identify(target).equals(receipt.content());
+  }
+
+  /** An undo after which nothing stands at the target. */
+  private static boolean movedAway(Receipt receipt) {
+    return receipt.mode().equals("undo") && receipt.content().equals(receipt.former());
   }
 
   /** Takes a restore back: the file that stood aside is live again, the restored one aside. */
   public Receipt undo(Receipt receipt, String who) throws IOException {
+    return undo(UUID.randomUUID(), receipt, who);
+  }
+
+  /**
+   * @param op its number in the journal
+   */
+  Receipt undo(UUID op, Receipt receipt, String who) throws IOException {
     Path target = Path.of(receipt.target());
     boolean replaced = receipt.aside() != null;
     Path aside =
@@ -248,7 +371,7 @@ public final class Restorer {
       throw new NoSuchFileException(aside.toString());
     }
     boolean live = disk.facts(target).isPresent();
-    UUID op = begin(JournalEntry.Deed.UNDO, receipt.document(), aside, target, aside);
+    begin(op, JournalEntry.Deed.UNDO, receipt.document(), aside, target, aside);
     String told = "";
     if (live && !publisher.identify(target).equals(receipt.content())) {
       told = "The file was saved after the restore; that save now stands aside.";
@@ -298,12 +421,21 @@ public final class Restorer {
   public Optional<Receipt> settle(JournalEntry.Intent intent) throws IOException {
     Path source = Path.of(intent.from());
     Path target = Path.of(intent.to());
+    clearStages(target.getParent());
+    if (intent.aside() != null) {
+      clearStages(Path.of(intent.aside()).getParent());
+    }
     boolean done =
         intent.deed() == JournalEntry.Deed.RESTORE
             && disk.facts(source).isPresent()
             && disk.facts(target).isPresent()
             && publisher.identify(target).equals(publisher.identify(source));
     if (!done) {
+      if (intent.deed() == JournalEntry.Deed.RESTORE
+          && intent.aside() != null
+          && disk.facts(source).isPresent()) {
+        publisher.takeAway(Path.of(intent.aside()), source);
+      }
       recovery.record(
           new JournalEntry.Abandoned(
               clock.instant(), intent.op(), "not carried out before a stop"));
@@ -326,9 +458,8 @@ public final class Restorer {
             null));
   }
 
-  private UUID begin(JournalEntry.Deed deed, UUID document, Path from, Path to, Path aside)
+  private void begin(UUID op, JournalEntry.Deed deed, UUID document, Path from, Path to, Path aside)
       throws IOException {
-    UUID op = UUID.randomUUID();
     recovery.record(
         new JournalEntry.Intent(
             clock.instant(),
@@ -338,7 +469,12 @@ public final class Restorer {
             from.toString(),
             to.toString(),
             aside == null ? null : aside.toString()));
-    return op;
+  }
+
+  private void clearStages(Path folder) throws IOException {
+    if (disk.facts(folder).isPresent()) {
+      publisher.clearStages(folder);
+    }
   }
 
   private Receipt finishMoved(UUID op, Receipt of, String who, Path aside, String told)

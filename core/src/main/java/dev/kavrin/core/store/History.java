@@ -15,6 +15,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -40,6 +41,8 @@ public final class History {
   private final Map<UUID, JournalEntry.DocumentSet> documents = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Written> lastWritten = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
+  private final Map<UUID, JournalEntry.GroupMeant> groups = new LinkedHashMap<>();
+  private final Set<UUID> openGroups = new LinkedHashSet<>();
   private final Map<UUID, JournalEntry.IncidentSet> incidents = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Moment> moments = new LinkedHashMap<>();
   private final Map<UUID, Map<SetKey, JournalEntry.SetTaken>> sets = new LinkedHashMap<>();
@@ -118,6 +121,11 @@ public final class History {
       lastWritten.put(e.document(), e);
     } else if (entry instanceof JournalEntry.IncidentSet e) {
       incidents.put(e.id(), e);
+    } else if (entry instanceof JournalEntry.GroupMeant e) {
+      groups.put(e.group(), e);
+      openGroups.add(e.group());
+    } else if (entry instanceof JournalEntry.GroupEnded e) {
+      openGroups.remove(e.group());
     } else if (entry instanceof JournalEntry.Moment e) {
       moments.put(e.id(), e);
     } else if (entry instanceof JournalEntry.SetTaken e) {
@@ -204,6 +212,15 @@ public final class History {
 
   public synchronized Optional<JournalEntry.Receipt> receipt(UUID op) {
     return Optional.ofNullable(receipts.get(op));
+  }
+
+  /** Groups of restores that were begun and not ended. */
+  public synchronized List<JournalEntry.GroupMeant> openGroups() {
+    return openGroups.stream().map(groups::get).toList();
+  }
+
+  public synchronized Optional<JournalEntry.GroupMeant> group(UUID id) {
+    return Optional.ofNullable(groups.get(id));
   }
 
   public synchronized List<JournalEntry.IncidentSet> incidents() {

@@ -144,7 +144,9 @@ public final class IncidentWatch {
       rescue |= l.kind() == CopyKind.RESCUE && l.facts().modified().isAfter(since);
       newer |=
           l.kind() == CopyKind.AUTOSAVE
-              && facts.filter(f -> l.facts().modifiedNanos() > f.modifiedNanos()).isPresent();
+              && facts
+                  .map(f -> l.facts().modifiedNanos() > f.modifiedNanos())
+                  .orElseGet(() -> !isKnown(document.id(), l.facts().modified()));
     }
     String evidence =
         document.path()
@@ -155,7 +157,10 @@ public final class IncidentWatch {
                         signLeft ? "its session sign was left behind" : "",
                         verdict == Verdict.DAMAGED ? "the file is damaged" : "",
                         rescue ? "a rescue file was written" : "",
-                        newer ? "an autosave is newer than the file" : "")
+                        newer && facts.isEmpty()
+                            ? "it was never saved, an autosave of it stands"
+                            : "",
+                        newer && facts.isPresent() ? "an autosave is newer than the file" : "")
                     .filter(t -> !t.isEmpty())
                     .toList());
     return new Seen(

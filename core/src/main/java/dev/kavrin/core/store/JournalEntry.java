@@ -30,6 +30,9 @@ import java.util.UUID;
   @Type(value = JournalEntry.Marked.class, name = "marked"),
   @Type(value = JournalEntry.IncidentSet.class, name = "incident"),
   @Type(value = JournalEntry.Restored.class, name = "restored"),
+  @Type(value = JournalEntry.GroupMeant.class, name = "group"),
+  @Type(value = JournalEntry.GroupEnded.class, name = "group-ended"),
+  @Type(value = JournalEntry.Rehearsed.class, name = "rehearsed"),
   @Type(value = JournalEntry.Moment.class, name = "moment"),
   @Type(value = JournalEntry.SetTaken.class, name = "set"),
   @Type(value = JournalEntry.LinksSeen.class, name = "links"),
@@ -189,6 +192,39 @@ public sealed interface JournalEntry {
       String told,
       CopyKind sourceKind,
       @Nullable List<String> parts) {}
+
+  /**
+   * Several restores that are one: all are done or none.
+   *
+   * @param ops of the restores, in order; those that were done have receipts
+   * @param what in words, for the record
+   * @param undoes the group that this takes back, null if none
+   */
+  record GroupMeant(
+      Instant at,
+      UUID group,
+      UUID project,
+      String who,
+      String what,
+      List<UUID> ops,
+      @Nullable UUID undoes)
+      implements JournalEntry {}
+
+  /**
+   * How it ended.
+   *
+   * @param done false if everything is as it was before
+   * @param told why, or anything else to know; empty if there is nothing
+   */
+  record GroupEnded(Instant at, UUID group, boolean done, String told) implements JournalEntry {}
+
+  /**
+   * A rehearsal: begun, or with its proof done.
+   *
+   * @param proof null while a person is at it
+   */
+  record Rehearsed(Instant at, UUID id, UUID document, String who, @Nullable Proof proof)
+      implements JournalEntry {}
 
   /**
    * Documents of a project that were copied together, by one person's word.

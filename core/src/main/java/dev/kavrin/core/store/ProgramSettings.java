@@ -123,7 +123,9 @@ public final class ProgramSettings {
             false);
     recoveries.record(meant);
     if (!publisher.swap(file, former)) {
-      publisher.replace(file, former, aside(file), Publisher.WithoutExchange.COPY_THEN_RENAME);
+      Path stands = aside(file);
+      publisher.layReady(former, stands, Publisher.OPEN);
+      publisher.exchange(file, stands, Publisher.WithoutExchange.COPY_THEN_RENAME);
     }
     JournalEntry.SettingsPut done = meant.asDone(clock.instant());
     recoveries.record(done);

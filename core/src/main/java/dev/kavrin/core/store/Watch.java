@@ -48,6 +48,7 @@ public final class Watch {
    * How a document stands.
    *
    * @param present the live file is there
+   * @param everSaved false if no live file was ever seen there
    * @param modified its last write, null if absent
    * @param pendingSince first change that no copy holds, null if none
    * @param heldBy what holds a copy back on purpose that would be due, null if nothing does
@@ -59,6 +60,7 @@ public final class Watch {
   public record Status(
       UUID document,
       boolean present,
+      boolean everSaved,
       @Nullable Instant modified,
       long size,
       @Nullable Instant pendingSince,
@@ -159,7 +161,8 @@ public final class Watch {
   private void tell(Watched document) {
     RunWatch run = runs.get(document.id());
     boolean held = step(document) == Cadence.Step.HELD || (run != null && run.isHeld());
-    told.put(document.id(), document.status(held, run == null ? null : run.status()));
+    boolean saved = recoveries.history().lastWritten(document.id()).isPresent();
+    told.put(document.id(), document.status(held, saved, run == null ? null : run.status()));
   }
 
   private void stepsIfDue(Watched document, boolean handsOff) throws IOException {

@@ -157,10 +157,11 @@ final class Watched {
     return new Cadence.Waiting(changed, wrote, heldBy != null, released, awaitedWriteCame());
   }
 
-  Watch.Status status(boolean due, @Nullable RunStatus run) {
+  Watch.Status status(boolean due, boolean everSaved, @Nullable RunStatus run) {
     return new Watch.Status(
         id,
         seen != null,
+        seen != null || everSaved,
         seen == null ? null : seen.modified(),
         seen == null ? 0 : seen.size(),
         pendingSince,

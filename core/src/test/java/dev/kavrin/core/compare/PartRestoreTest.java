@@ -15,8 +15,12 @@ import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.core.restore.PartRestore.Pick;
 import dev.kavrin.core.restore.PartRestore.Written;
+import io.jhdf.HdfFile;
+import io.jhdf.WritableHdfFile;
+import io.jhdf.api.WritableGroup;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -201,6 +205,39 @@ class PartRestoreTest {
     return bytes.toByteArray();
   }
 
+  /** A result with fields, one of them in a group, and some with other numbers by the seed. */
+  private byte[] result(int fields, Random random) throws IOException {
+    Path path = folder.resolve("h" + made++ + ".h5");
+    try (WritableHdfFile file = HdfFile.write(path)) {
+      file.putAttribute("step", 7L);
+      WritableGroup group = file.putGroup("brake disc");
+      for (int f = 0; f < fields; f++) {
+        double[][] numbers = new double[3 + f][4];
+        for (double[] row : numbers) {
+          Arrays.setAll(row, i -> random.nextInt(1000) / 8.0);
+        }
+        (f % 2 == 0 ? file : group).putDataset("field " + f, numbers).putAttribute("unit", "K");
+      }
+      group.putDataset("rings", new int[] {1, 2, random.nextInt(9)});
+    }
+    return Files.readAllBytes(path);
+  }
+
+  @Test
+  void fieldsOfResults() throws IOException {
+    Random random = new Random(20311019);
+    for (int i = 0; i < PICKS; i++) {
+      byte[] older = result(3 + random.nextInt(4), random);
+      byte[] newer = result(1 + random.nextInt(4), random);
+      Result result = brought("h5", newer, older, p -> p.kind().equals("field"), random);
+      if (i < VALIDATED) {
+        JsonNode seen = JsonMapper.shared().readTree(tool("read-h5.mjs", result.file()));
+        assertThat(seen.path("step").asInt()).isEqualTo(7);
+        assertThat(seen.path("fields").propertyNames()).containsAll(result.picked());
+      }
+    }
+  }
+
   @Test
   void entriesOfArchives() throws IOException {
     Random random = new Random(20311016);
@@ -253,6 +290,45 @@ class PartRestoreTest {
             folder.resolve("with.svg"));
     assertThat(written.unequal()).isEmpty();
     assertThat(written.brought().get(0).along()).containsExactly("fade");
+  }
+
+  private static String scene(Random random, int without) {
+    StringBuilder text = new StringBuilder("<?xml version=\"1.0\"?>\n<scene>\n<unit>m</unit>");
+    for (int i = 0; i < 6; i++) {
+      if (i != without) {
+        text.append("\n <node id=\"n").append(i).append("\" weight=\"");
+        text.append(random.nextInt(90)).append("\">\n  <mesh name=\"body\">");
+        for (int k = 0; k < 3000; k++) {
+          text.append(random.nextInt(1000)).append(k % 7 == 0 ? "\n" : " ");
+        }
+        text.append("</mesh>\n </node>");
+      }
+    }
+    return text.append("\n</scene>\n").toString();
+  }
+
+  @Test
+  void sectionsOfXml() throws IOException {
+    Random random = new Random(20311020);
+    for (int i = 0; i < PICKS; i++) {
+      brought(
+          "xml",
+          scene(random, random.nextInt(6)).getBytes(),
+          scene(random, -1).getBytes(),
+          p -> p.kind().equals("section") && p.parent() == null,
+          random);
+    }
+  }
+
+  @Test
+  void theMeshOfAPlyFile() throws IOException {
+    Random random = new Random(20311021);
+    for (int i = 0; i < PICKS; i++) {
+      byte[] older = ModelFiles.ply(Meshes.cube(1 + random.nextInt(9)), ByteOrder.LITTLE_ENDIAN);
+      byte[] newer = ModelFiles.plyText(Meshes.cube(10 + random.nextInt(9)), 4);
+      Result result = brought("ply", newer, older, p -> true, random);
+      assertThat(Files.readAllBytes(result.file())).isEqualTo(older);
+    }
   }
 
   /** What is written to the side is read back with what lies beside the file it is made of. */

@@ -217,6 +217,11 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
+  public synchronized void removeFolder(Path folder) {
+    folders.remove(folder);
+  }
+
+  @Override
   public synchronized void makeFolders(Path folder) {
     for (Path p = folder; p != null; p = p.getParent()) {
       folders.add(p);

@@ -267,11 +267,29 @@ class WatchTest extends EngineFixture {
     Path copy = recovery.absolute(good.path());
     RestorePlan plan =
         restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+    wait(Duration.ofSeconds(1));
     write(live, model(3));
     assertThatThrownBy(
             () -> restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", false))
         .isInstanceOf(ChangedMeanwhileException.class);
     assertThat(Files.readAllBytes(live)).isEqualTo(model(3));
+  }
+
+  /** As through mapped memory: neither size nor time tells of it. */
+  @Test
+  void aWriteThatNothingTellsOfStandsAsideAndIsTold() throws IOException {
+    write(live, model(1));
+    CaptureRecord good = watch.copyNow(DOCUMENT, null).capture();
+    write(live, model(2));
+    Path copy = recovery.absolute(good.path());
+    RestorePlan plan =
+        restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+    write(live, model(3));
+    JournalEntry.Receipt receipt =
+        restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", false);
+    assertThat(Files.readAllBytes(live)).isEqualTo(model(1));
+    assertThat(Files.readAllBytes(Path.of(receipt.aside()))).isEqualTo(model(3));
+    assertThat(receipt.told()).contains("saved again at the last moment");
   }
 
   @Test

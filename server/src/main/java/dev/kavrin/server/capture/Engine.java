@@ -6,6 +6,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.restore.GroupRestore;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.store.Capturer;
 import dev.kavrin.core.store.CatchUp;
@@ -15,6 +16,7 @@ import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.Keeper;
 import dev.kavrin.core.store.Leftovers;
+import dev.kavrin.core.store.NeverSaved;
 import dev.kavrin.core.store.PlaceAwayException;
 import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.ProjectRecord;
@@ -33,6 +35,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -231,6 +234,7 @@ public final class Engine implements AutoCloseable {
     for (JournalEntry.Intent intent : restores) {
       restorer(folder).settle(intent);
     }
+    new GroupRestore(disk, restorer(folder), folder, clock).settle();
     folder.record(new JournalEntry.Watching(clock.instant(), started));
     known.add(uuid, root);
     folders.put(uuid, folder);
@@ -406,13 +410,31 @@ public final class Engine implements AutoCloseable {
             .documents()) {
       String path = folder.relativize(found).toString();
       if (!paths.contains(path)) {
-        UUID id = Ids.next(clock.instant());
-        kept.recoveries()
-            .record(new JournalEntry.DocumentSet(clock.instant(), id, kept.project().id(), path));
-        kept.watch().watch(id, path);
-        followChain(kept, id, path);
+        followChain(kept, newDocument(kept, path), path);
       }
     }
+    for (String path : NeverSaved.look(disk, kept.project(), allDocuments())) {
+      newDocument(kept, path);
+    }
+  }
+
+  private UUID newDocument(Kept kept, String path) throws IOException {
+    UUID id = Ids.next(clock.instant());
+    kept.recoveries()
+        .record(new JournalEntry.DocumentSet(clock.instant(), id, kept.project().id(), path));
+    kept.watch().watch(id, path);
+    return id;
+  }
+
+  private Set<Path> allDocuments() {
+    Set<Path> all = new HashSet<>();
+    for (Kept kept : projects.values()) {
+      Path folder = Path.of(kept.project().folder());
+      kept.recovery().history().documents(kept.project().id()).stream()
+          .map(d -> folder.resolve(d.path()))
+          .forEach(all::add);
+    }
+    return all;
   }
 
   /** The next number of a chain goes on by the plan of the one before it. */

@@ -28,9 +28,16 @@ class PreviewController {
     this.previews = previews;
   }
 
+  /**
+   * A model in as many triangles as can be looked at.
+   *
+   * @param draft true for few of them, to be shown while the view is moved
+   */
   @GetMapping(path = "/api/contents/{content}/preview", produces = MODEL)
-  ResponseEntity<byte[]> preview(@PathVariable String content) throws IOException {
-    return forGood(MODEL, previews.model(ContentId.parse(content)));
+  ResponseEntity<byte[]> preview(
+      @PathVariable String content, @RequestParam(defaultValue = "false") boolean draft)
+      throws IOException {
+    return forGood(MODEL, previews.model(ContentId.parse(content), draft));
   }
 
   /**

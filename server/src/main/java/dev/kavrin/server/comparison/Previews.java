@@ -14,12 +14,14 @@ import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** Reduced models of contents to turn about, and small pictures of them, kept by content. */
 @Component
 class Previews {
   private static final int MOST_TRIANGLES = 200_000;
+  private static final int DRAFT_TRIANGLES = 15_000;
 
   private final StateFiles files;
   private final ReaderProcess reader;
@@ -39,6 +41,7 @@ class Previews {
   /** What is drawn, and what it is called. */
   private enum Look {
     MODEL(".glb"),
+    DRAFT(".draft.glb"),
     PICTURE(".png"),
     LARGE_PICTURE(".large.png"),
     PLANE(".plane.json");
@@ -50,9 +53,13 @@ class Previews {
     }
   }
 
-  /** A GLB without materials or outside links. */
-  byte[] model(ContentId content) throws IOException {
-    return of(content, Look.MODEL);
+  /**
+   * A GLB without materials or outside links.
+   *
+   * @param draft true for few triangles, to be shown while the view is moved
+   */
+  byte[] model(ContentId content, boolean draft) throws IOException {
+    return of(content, draft ? Look.DRAFT : Look.MODEL);
   }
 
   /** A PNG; no bytes if there is nothing to see. */
@@ -89,8 +96,12 @@ class Previews {
 
   /** Draws a content that will not be there any more when its picture is asked for. */
   void keep(ContentId content, Path file, String name) throws IOException {
-    if (Readers.hasShapes(name) && Files.notExists(folder.resolve(content + ".glb"))) {
-      draw(content, file, name, Look.MODEL);
+    if (Readers.hasShapes(name)) {
+      for (Look look : List.of(Look.MODEL, Look.DRAFT)) {
+        if (Files.notExists(folder.resolve(content + look.ending))) {
+          draw(content, file, name, look);
+        }
+      }
     }
   }
 
@@ -102,6 +113,7 @@ class Previews {
             f ->
                 switch (look) {
                   case MODEL -> reader.preview(f, name, MOST_TRIANGLES);
+                  case DRAFT -> reader.preview(f, name, DRAFT_TRIANGLES);
                   case PICTURE -> reader.picture(f, name, Frame.SMALL);
                   case LARGE_PICTURE -> reader.picture(f, name, Frame.LARGE);
                   case PLANE -> reader.plane(f, name);

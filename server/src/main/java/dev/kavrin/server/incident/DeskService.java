@@ -83,6 +83,12 @@ public class DeskService {
     return view.incident() == null ? Optional.empty() : Optional.ofNullable(view.lostSeconds());
   }
 
+  /** The state to take of a document; empty if nothing whole was found. */
+  @Transactional(readOnly = true)
+  public Optional<String> recommended(UUID document) {
+    return Optional.ofNullable(desk(document).recommended());
+  }
+
   DeskView desk(UUID document) {
     return desk(trail.whole(document));
   }

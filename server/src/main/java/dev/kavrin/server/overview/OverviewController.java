@@ -11,6 +11,8 @@ import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.rehearse.RehearsalService;
+import dev.kavrin.server.rehearse.RehearsalService.Proven;
 import dev.kavrin.server.trail.Summaries;
 import dev.kavrin.server.trail.TrailView;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
@@ -40,6 +42,7 @@ class OverviewController {
   private final Summaries summaries;
   private final IncidentService incidents;
   private final DeskService desks;
+  private final RehearsalService rehearsals;
   private final PlaceService places;
   private final ProgramAudits audits;
   private final Engine engine;
@@ -51,6 +54,7 @@ class OverviewController {
       Summaries summaries,
       IncidentService incidents,
       DeskService desks,
+      RehearsalService rehearsals,
       PlaceService places,
       ProgramAudits audits,
       Engine engine,
@@ -60,6 +64,7 @@ class OverviewController {
     this.summaries = summaries;
     this.incidents = incidents;
     this.desks = desks;
+    this.rehearsals = rehearsals;
     this.places = places;
     this.audits = audits;
     this.engine = engine;
@@ -103,6 +108,7 @@ class OverviewController {
       List<DocumentLine> documents,
       int linked,
       List<Drift> drifts,
+      Proven proven,
       List<String> cautions) {}
 
   /**
@@ -160,6 +166,7 @@ class OverviewController {
         lines,
         all.size() - documents.size(),
         drifts(p.id()),
+        rehearsals.proven(p.id()),
         cautions(p, workHere, recoveryHere));
   }
 

@@ -6,13 +6,9 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Replay;
 import dev.kavrin.core.plan.Worked;
-import dev.kavrin.core.store.IncidentWatch;
 import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.program.ProgramAudits;
-import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.ActivityLog;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotEmpty;
@@ -21,16 +17,9 @@ import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.InstantSource;
-import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -39,25 +28,14 @@ import org.springframework.web.bind.annotation.RestController;
 /** What plans would have meant over the work that was seen, and which would be better. */
 @RestController
 class AdviceController {
-  private static final Duration LOOK = Duration.ofSeconds(1);
-
   private final ProjectService projects;
   private final ProgramAudits audits;
-  private final ActivityLog log;
-  private final IncidentService incidents;
-  private final InstantSource clock;
+  private final Activities activities;
 
-  AdviceController(
-      ProjectService projects,
-      ProgramAudits audits,
-      ActivityLog log,
-      IncidentService incidents,
-      InstantSource clock) {
+  AdviceController(ProjectService projects, ProgramAudits audits, Activities activities) {
     this.projects = projects;
     this.audits = audits;
-    this.log = log;
-    this.incidents = incidents;
-    this.clock = clock;
+    this.activities = activities;
   }
 
   /**
@@ -102,7 +80,7 @@ class AdviceController {
       throws IOException {
     Kept kept = projects.kept(id);
     List<UUID> documents = PlanMeasure.documents(kept, request.document());
-    Activity activity = activity(kept, documents);
+    Activity activity = activities.of(kept, documents);
     Plan plan = request.plans().get(0);
     Advice advice = advice(kept, plan, documents, activity);
     int places = kept.project().recoveries().size();
@@ -137,36 +115,5 @@ class AdviceController {
         stall == null ? null : stall.multipliedBy(replay.copies()),
         replay.days(),
         replay.peak());
-  }
-
-  private Activity activity(Kept kept, List<UUID> wanted) {
-    Set<UUID> ids = new HashSet<>(wanted);
-    List<Document> documents =
-        projects.documents(kept.project().id()).stream().filter(d -> ids.contains(d.id())).toList();
-    Map<UUID, List<Activity.Write>> writes = log.writes(documents);
-    List<Activity.Crash> crashes =
-        incidents.of(kept.project().id()).stream()
-            .filter(i -> !i.kind().equals("closed") && !i.kind().equals(IncidentWatch.MEANT))
-            .filter(i -> i.documents().stream().anyMatch(ids::contains))
-            .map(i -> new Activity.Crash(i.from(), i.to(), i.documents()))
-            .sorted(Comparator.comparing(Activity.Crash::lastAlive))
-            .toList();
-    List<Instant> moments = new ArrayList<>();
-    writes.values().forEach(all -> all.forEach(w -> moments.add(w.at())));
-    crashes.forEach(c -> moments.add(c.lastAlive()));
-    Instant now = clock.instant();
-    Duration own = audits.writesEvery(kept);
-    List<Worked.Sitting> watched = log.watched(kept.recovery().root().toString());
-    return new Activity(
-        writes,
-        crashes,
-        watched,
-        Worked.of(moments, own == null ? Duration.ZERO : own).within(watched),
-        ZoneId.of(kept.project().zone()),
-        new Activity.Looks(now, LOOK, now),
-        documents.stream()
-            .filter(d -> kept.project().isRun(d.path()))
-            .map(Document::id)
-            .collect(Collectors.toSet()));
   }
 }

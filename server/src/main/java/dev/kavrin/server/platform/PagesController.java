@@ -30,7 +30,11 @@ class PagesController {
     "/trail/**",
     "/desk/**",
     "/compare/**",
-    "/parts/**"
+    "/parts/**",
+    "/together/**",
+    "/prove/**",
+    "/closing/**",
+    "/pack/**"
   })
   String page() {
     return "forward:/index.html";

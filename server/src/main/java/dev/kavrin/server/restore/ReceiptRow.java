@@ -7,6 +7,7 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
@@ -31,6 +32,8 @@ class ReceiptRow {
   /** Where they are kept. */
   interface Repository extends JpaRepository<ReceiptRow, Long> {
     Optional<ReceiptRow> findByUuid(UUID uuid);
+
+    List<ReceiptRow> findByUuidIn(Collection<UUID> uuids);
 
     List<ReceiptRow> findByDocumentIdOrderByMadeDesc(Long documentId);
   }

@@ -4,6 +4,8 @@ import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.server.restore.RestoreService.LayoutPreview;
 import dev.kavrin.server.restore.RestoreService.Preview;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
+import dev.kavrin.server.restore.TrialCommand.CommandView;
+import dev.kavrin.server.restore.TrialCopies.Standing;
 import dev.kavrin.server.restore.TrialCopies.TrialView;
 import dev.kavrin.server.trail.StateFiles;
 import io.swagger.v3.oas.annotations.media.Content;
@@ -12,6 +14,7 @@ import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.security.Principal;
@@ -24,6 +27,7 @@ import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -34,11 +38,14 @@ import org.springframework.web.bind.annotation.RestController;
 class RestoreController {
   private final RestoreService restores;
   private final TrialCopies trials;
+  private final TrialCommand commands;
   private final StateFiles files;
 
-  RestoreController(RestoreService restores, TrialCopies trials, StateFiles files) {
+  RestoreController(
+      RestoreService restores, TrialCopies trials, TrialCommand commands, StateFiles files) {
     this.restores = restores;
     this.trials = trials;
+    this.commands = commands;
     this.files = files;
   }
 
@@ -48,6 +55,27 @@ class RestoreController {
   @PostMapping("/api/documents/{id}/trials")
   TrialView trial(@PathVariable UUID id, @Valid @RequestBody TrialRequest r) throws IOException {
     return trials.layOut(id, r.state());
+  }
+
+  record CommandRequest(@NotBlank String state, @NotBlank @Size(max = 4000) String command) {}
+
+  /** Runs a person's own command on a copy of a state in a scratch folder; keeps how it ended. */
+  @PostMapping("/api/documents/{id}/trials/command")
+  CommandView command(@PathVariable UUID id, @Valid @RequestBody CommandRequest r, Principal who)
+      throws IOException {
+    return commands.run(id, r.state(), r.command(), who.getName());
+  }
+
+  /** Trial copies that stand in the recovery folder of a document's project, and their bytes. */
+  @GetMapping("/api/documents/{id}/trials")
+  Standing standingTrials(@PathVariable UUID id) throws IOException {
+    return trials.standing(id);
+  }
+
+  /** Clears them away. */
+  @DeleteMapping("/api/documents/{id}/trials")
+  Standing clearTrials(@PathVariable UUID id) throws IOException {
+    return trials.clear(id);
   }
 
   /**
@@ -73,16 +101,23 @@ class RestoreController {
 
   /**
    * @param of the document whose state it is, null for the same
+   * @param folder where it goes if it goes elsewhere, else null
    */
-  record PreviewRequest(@Nullable UUID of, @NotBlank String state, @NotNull RestoreMode mode) {}
+  record PreviewRequest(
+      @Nullable UUID of,
+      @NotBlank String state,
+      @NotNull RestoreMode mode,
+      @Nullable String folder) {}
 
   /**
    * @param of the document whose state it is, null for the same
+   * @param folder where it goes if it goes elsewhere, else null
    */
   record RestoreRequest(
       @Nullable UUID of,
       @NotBlank String state,
       @NotNull RestoreMode mode,
+      @Nullable String folder,
       @NotBlank String digest) {}
 
   /**
@@ -102,13 +137,13 @@ class RestoreController {
 
   @PostMapping("/api/documents/{id}/restores/preview")
   Preview preview(@PathVariable UUID id, @Valid @RequestBody PreviewRequest r) throws IOException {
-    return restores.preview(id, r.of(), r.state(), r.mode());
+    return restores.preview(id, r.of(), r.state(), r.mode(), r.folder());
   }
 
   @PostMapping("/api/documents/{id}/restores")
   ReceiptView restore(@PathVariable UUID id, @Valid @RequestBody RestoreRequest r, Principal who)
       throws IOException {
-    return restores.restore(id, r.of(), r.state(), r.mode(), r.digest(), who.getName());
+    return restores.restore(id, r.of(), r.state(), r.mode(), r.folder(), r.digest(), who.getName());
   }
 
   record StepRequest(@NotBlank String state) {}

@@ -8,16 +8,22 @@ import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Receipts, from the journals. */
+/** Receipts and groups of them, from the journals. */
 @Component
 @Order(3)
 class RestoreRecords implements JournalListener {
   private final ObjectProvider<ProjectService> projects;
   private final ReceiptRow.Repository receipts;
 
-  RestoreRecords(ObjectProvider<ProjectService> projects, ReceiptRow.Repository receipts) {
+  private final GroupRow.Repository groups;
+
+  RestoreRecords(
+      ObjectProvider<ProjectService> projects,
+      ReceiptRow.Repository receipts,
+      GroupRow.Repository groups) {
     this.projects = projects;
     this.receipts = receipts;
+    this.groups = groups;
   }
 
   @Override
@@ -29,6 +35,22 @@ class RestoreRecords implements JournalListener {
       row.made = e.at();
       row.body = JsonMapper.shared().writeValueAsString(e.receipt());
       receipts.save(row);
+    } else if (entry instanceof JournalEntry.GroupMeant e
+        && groups.findByUuid(e.group()).isEmpty()) {
+      GroupRow row = new GroupRow();
+      row.uuid = e.group();
+      row.projectId = projects.getObject().key(e.project());
+      row.made = e.at();
+      row.who = e.who();
+      row.what = e.what();
+      row.ops = JsonMapper.shared().writeValueAsString(e.ops());
+      row.undoes = e.undoes();
+      groups.save(row);
+    } else if (entry instanceof JournalEntry.GroupEnded e) {
+      GroupRow row = groups.findByUuid(e.group()).orElseThrow();
+      row.done = e.done();
+      row.told = e.told();
+      groups.save(row);
     }
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.server.restore;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
+import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.store.CaptureRecord;
 import dev.kavrin.core.store.JournalEntry.Receipt;
@@ -10,6 +11,7 @@ import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.server.capture.JournalFollower;
 import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -24,10 +26,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -41,19 +40,24 @@ public class RestoreService {
   private final StateFiles files;
   private final JournalFollower follower;
   private final ReceiptRow.Repository receipts;
-  private final Map<UUID, ReentrantLock> locks = new ConcurrentHashMap<>();
+  private final DocumentLocks locks;
+  private final PathGuard guard;
 
   RestoreService(
       ProjectService projects,
       TrailService trail,
       StateFiles files,
       JournalFollower follower,
-      ReceiptRow.Repository receipts) {
+      ReceiptRow.Repository receipts,
+      DocumentLocks locks,
+      PathGuard guard) {
     this.projects = projects;
     this.trail = trail;
     this.files = files;
     this.follower = follower;
     this.receipts = receipts;
+    this.locks = locks;
+    this.guard = guard;
   }
 
   /**
@@ -84,10 +88,12 @@ public class RestoreService {
 
   /**
    * @param of the document whose state it is, null for the same
+   * @param folder where it goes if it goes elsewhere, else null
    */
-  public Preview preview(UUID document, @Nullable UUID of, String state, RestoreMode mode)
+  public Preview preview(
+      UUID document, @Nullable UUID of, String state, RestoreMode mode, @Nullable String folder)
       throws IOException {
-    Prepared p = prepare(document, of, state, mode);
+    Prepared p = prepare(document, of, state, mode, folder);
     RestorePlan plan = p.plan();
     long moved = plan.bytes() * (plan.aside() == null ? 2 : 3);
     return new Preview(
@@ -105,7 +111,8 @@ public class RestoreService {
         p.copy().leftOut());
   }
 
-  private Prepared prepare(UUID id, @Nullable UUID of, String state, RestoreMode mode)
+  private Prepared prepare(
+      UUID id, @Nullable UUID of, String state, RestoreMode mode, @Nullable String folder)
       throws IOException {
     Document document = projects.document(id);
     Kept kept = projects.kept(document.project());
@@ -117,11 +124,13 @@ public class RestoreService {
                 Path.of(copy.path()),
                 document.live(),
                 copy.modified(),
-                ZoneId.of(kept.project().zone()));
+                ZoneId.of(kept.project().zone()),
+                folder == null ? document.live().getParent() : guard.folder(folder));
     return new Prepared(plan, copy, kept);
   }
 
-  private static long rate(Kept kept) {
+  /** Bytes a second that copies of this project take. */
+  static long rate(Kept kept) {
     List<CaptureRecord> timed =
         kept.recovery().history().allCaptures().stream().filter(c -> c.millis() > 0).toList();
     long millis = timed.stream().mapToLong(CaptureRecord::millis).sum();
@@ -134,12 +143,18 @@ public class RestoreService {
    * @throws ProblemException it would do something else now
    */
   public ReceiptView restore(
-      UUID document, @Nullable UUID of, String state, RestoreMode mode, String digest, String who)
+      UUID document,
+      @Nullable UUID of,
+      String state,
+      RestoreMode mode,
+      @Nullable String folder,
+      String digest,
+      String who)
       throws IOException {
     return locked(
         document,
         () -> {
-          Prepared p = prepare(document, of, state, mode);
+          Prepared p = prepare(document, of, state, mode, folder);
           if (!p.plan().digest().equals(digest)) {
             throw changedMeanwhile();
           }
@@ -195,7 +210,13 @@ public class RestoreService {
             throw changedMeanwhile();
           }
           boolean runs = kept.incidents().programRuns(kept.project());
-          return newest(id, kept.restorer().restore(plan, id, CopyKind.LIVE, who, runs, parts));
+          return newest(
+              id,
+              kept.restorer()
+                  .restore(
+                      new Restorer.Order(UUID.randomUUID(), plan, id, CopyKind.LIVE, parts),
+                      who,
+                      runs));
         });
   }
 
@@ -280,28 +301,16 @@ public class RestoreService {
     return all(document).stream().filter(v -> receipts.contains(v.receipt())).toList();
   }
 
-  private static ProblemException changedMeanwhile() {
+  static ProblemException changedMeanwhile() {
     return ProblemException.conflict(
         "changed-meanwhile",
         "Since you looked, the file or the copy was changed. Nothing was touched; look at"
             + " what would happen now.");
   }
 
-  private interface Deed {
-    ReceiptView run() throws IOException;
-  }
-
-  private ReceiptView locked(UUID document, Deed deed) throws IOException {
-    ReentrantLock lock = locks.computeIfAbsent(document, k -> new ReentrantLock());
-    if (!lock.tryLock()) {
-      throw ProblemException.conflict(
-          "busy", "This document is being restored already. Nothing was touched now.");
-    }
-    try {
-      return deed.run();
-    } finally {
-      lock.unlock();
-    }
+  private ReceiptView locked(UUID document, DocumentLocks.Deed<ReceiptView> deed)
+      throws IOException {
+    return locks.locked(List.of(document), deed);
   }
 
   private ReceiptView newest(UUID document, Receipt receipt) {
@@ -322,7 +331,7 @@ public class RestoreService {
         .toList();
   }
 
-  private static ReceiptView seen(ReceiptRow row) {
+  static ReceiptView seen(ReceiptRow row) {
     return new ReceiptView(
         row.uuid, row.made, JsonMapper.shared().readValue(row.body, Receipt.class));
   }

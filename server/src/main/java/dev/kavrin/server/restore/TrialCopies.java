@@ -11,20 +11,15 @@ import dev.kavrin.server.capture.Kept;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.LinkSnapshots;
 import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView;
 import dev.kavrin.server.trail.TrailView.CopyView;
-import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
 
@@ -39,19 +34,19 @@ class TrialCopies {
 
   private final ProjectService projects;
   private final TrailService trail;
-  private final LinkSnapshots snapshots;
+  private final LeanedOn leanedOn;
   private final Disk disk;
   private final Publisher publisher;
 
   TrialCopies(
       ProjectService projects,
       TrailService trail,
-      LinkSnapshots snapshots,
+      LeanedOn leanedOn,
       Disk disk,
       Publisher publisher) {
     this.projects = projects;
     this.trail = trail;
-    this.snapshots = snapshots;
+    this.leanedOn = leanedOn;
     this.disk = disk;
     this.publisher = publisher;
   }
@@ -80,23 +75,8 @@ class TrialCopies {
       throw ProblemException.conflict(
           "changed-meanwhile", source + " no longer holds that state. Nothing was touched.");
     }
-    Map<String, Path> beside = new TreeMap<>();
-    snapshots.beside(source).forEach((path, file) -> beside.put(path, Path.of(file)));
-    List<String> then = List.copyOf(beside.keySet());
-    List<String> now = new ArrayList<>();
-    List<String> missing = new ArrayList<>();
-    for (TrailView.Leaned link : trail.state(id, state).links()) {
-      Path live = liveLink(kept, document, link.path());
-      String path = live == null ? link.path() : relative(document, live);
-      if (!beside.containsKey(path)) {
-        if (live == null) {
-          missing.add(link.path());
-        } else {
-          beside.put(path, live);
-          now.add(path);
-        }
-      }
-    }
+    LeanedOn.Files leaned = leanedOn.of(document, state, source);
+    Map<String, Path> beside = leaned.beside();
     Path file = place(kept, document, copy, beside);
     long bytes = content.length();
     for (Path link : beside.values()) {
@@ -113,24 +93,45 @@ class TrialCopies {
       disk.makeFolders(target.getParent());
       publisher.copyToRead(link.getValue(), target);
     }
-    return new TrialView(file.toString(), then, now, missing, bytes);
+    return new TrialView(file.toString(), leaned.then(), leaned.now(), leaned.missing(), bytes);
   }
 
-  /** Where a link leads in the project, from its folder or from the document's; null if nowhere. */
-  @Nullable
-  private Path liveLink(Kept kept, Document document, String path) throws IOException {
-    Path project = Path.of(kept.project().folder());
-    for (Path folder : List.of(document.live().getParent(), project)) {
-      Path file = folder.resolve(path).normalize();
-      if (file.startsWith(project) && disk.facts(file).filter(FileFacts::isFile).isPresent()) {
-        return file;
-      }
+  /** Trial copies in a project's recovery folder. */
+  record Standing(int copies, long bytes) {}
+
+  Standing standing(UUID id) throws IOException {
+    long bytes = 0;
+    List<Path> folders = folders(id);
+    for (Path folder : folders) {
+      bytes += size(folder);
     }
-    return null;
+    return new Standing(folders.size(), bytes);
   }
 
-  private static String relative(Document document, Path file) {
-    return document.live().getParent().relativize(file).toString();
+  /** Clears all of them away; what they were copied from stays. */
+  Standing clear(UUID id) throws IOException {
+    for (Path folder : folders(id)) {
+      publisher.clearScratch(folder);
+    }
+    return standing(id);
+  }
+
+  private List<Path> folders(UUID id) throws IOException {
+    Kept kept = projects.kept(projects.document(id).project());
+    Path root = kept.recovery().root().resolve(FOLDER);
+    return disk.facts(root).filter(FileFacts::isFolder).isPresent() ? disk.list(root) : List.of();
+  }
+
+  private long size(Path path) throws IOException {
+    FileFacts facts = disk.facts(path).orElse(null);
+    if (facts == null || !facts.isFolder()) {
+      return facts == null ? 0 : facts.size();
+    }
+    long bytes = 0;
+    for (Path below : disk.list(path)) {
+      bytes += size(below);
+    }
+    return bytes;
   }
 
   /** Deep enough in a folder of its own that what lies above the document stays within, too. */

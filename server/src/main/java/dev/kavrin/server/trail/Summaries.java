@@ -146,6 +146,7 @@ public class Summaries {
         ? null
         : new TrailView.Live(
             s.present(),
+            s.everSaved(),
             s.modified(),
             s.size(),
             s.pendingSince(),

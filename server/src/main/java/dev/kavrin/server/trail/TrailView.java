@@ -185,9 +185,14 @@ public record TrailView(
       boolean programRuns,
       long acceptedSeconds) {}
 
-  /** How the live file stands by the watch. */
+  /**
+   * How the live file stands by the watch.
+   *
+   * @param everSaved false for a document that was never saved
+   */
   public record Live(
       boolean present,
+      boolean everSaved,
       @Nullable Instant modified,
       long size,
       @Nullable Instant pendingSince,

@@ -8,22 +8,22 @@ import dev.kavrin.core.content.Readings;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import javax.xml.stream.XMLStreamConstants;
 
 /**
- * XML 1.0, well formed to its end. Its parts are the kinds of elements with their counts. Source:
- * W3C, Extensible Markup Language 1.0 (Fifth Edition), section 2.1.
+ * XML 1.0, well formed to its end. Its parts are what has an id or a name, and the kinds of
+ * elements with their counts. Source: W3C, Extensible Markup Language 1.0 (Fifth Edition), section
+ * 2.1.
  */
 public final class XmlReader implements ContentReader {
   private static final int MOST_KINDS = 2_000;
 
   @Override
   public boolean reads(String ext) {
-    return List.of("xml", "dae", "x3d", "gpx", "kml").contains(ext);
+    return Sections.XML.reads(ext);
   }
 
   @Override
@@ -40,11 +40,13 @@ public final class XmlReader implements ContentReader {
   public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
     Readings readings = new Readings("xml");
     Map<String, Integer> kinds = new TreeMap<>();
+    SectionWalk sections = new SectionWalk(readings, Sections.XML);
     Optional<Reading> broken =
         XmlWalk.through(
             in,
             readings,
             (event, at) -> {
+              sections.event(event, at);
               if (event == XMLStreamConstants.START_ELEMENT
                   && (kinds.size() < MOST_KINDS || kinds.containsKey(at.getLocalName()))) {
                 kinds.merge(at.getLocalName(), 1, Integer::sum);
@@ -53,11 +55,17 @@ public final class XmlReader implements ContentReader {
     if (broken.isPresent()) {
       return broken.get();
     }
+    sections.give();
     kinds.forEach(
         (name, count) ->
             readings.part(
                 Part.of(
-                    name, null, name, "element", Map.of("count", new Measure(count, "")), null)));
+                    "<" + name + ">",
+                    null,
+                    "<" + name + ">",
+                    "element",
+                    Map.of("count", new Measure(count, "")),
+                    null)));
     return readings.done();
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.core.content.markup;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.PartWriter;
 import dev.kavrin.core.content.PartsByPath;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.ArrayList;
@@ -25,15 +26,31 @@ import org.w3c.dom.NamedNodeMap;
 import org.w3c.dom.Node;
 import org.xml.sax.SAXException;
 
-/** Groups, and whatever else has an id, of SVG documents, with what they refer to. */
-public final class SvgParts implements PartWriter {
+/** Parts of SVG and other XML documents, with what they refer to. */
+public final class MarkupParts implements PartWriter {
   private static final long LARGEST = 64_000_000;
   private static final String NAMESPACE = "http://www.w3.org/2000/svg";
   private static final Pattern REFERENCE = Pattern.compile("url\\(['\"]?#([^)'\"]+)['\"]?\\)");
 
+  private final Sections rule;
+
+  private MarkupParts(Sections rule) {
+    this.rule = rule;
+  }
+
+  /** Groups of SVG, and whatever else has an id. */
+  public static PartWriter ofSvg() {
+    return new MarkupParts(Sections.SVG);
+  }
+
+  /** What has an id or a name. */
+  public static PartWriter ofXml() {
+    return new MarkupParts(Sections.XML);
+  }
+
   @Override
   public boolean writes(String ext) {
-    return ext.equals("svg");
+    return rule.reads(ext);
   }
 
   @Override
@@ -73,25 +90,25 @@ public final class SvgParts implements PartWriter {
       factory.setExpandEntityReferences(false);
       return factory.newDocumentBuilder().parse(Bytes.from(file.in(), 0));
     } catch (ParserConfigurationException | SAXException broken) {
-      throw new CannotTake("One of the two files is no whole SVG.");
+      throw new CannotTake("One of the two files is not well formed.");
     }
   }
 
   /** By the ids the inventory gives them. */
-  private static Map<String, Element> parts(Document document) {
+  private Map<String, Element> parts(Document document) {
     Map<String, Element> parts = new LinkedHashMap<>();
     PartsByPath taken = new PartsByPath();
     below(document.getDocumentElement(), "", parts, taken);
     return parts;
   }
 
-  private static void below(
-      Element element, String above, Map<String, Element> parts, PartsByPath taken) {
+  private void below(Element element, String above, Map<String, Element> parts, PartsByPath taken) {
     for (Node node = element.getFirstChild(); node != null; node = node.getNextSibling()) {
       if (node instanceof Element child) {
         String path = above;
-        if (child.hasAttribute("id") || child.getLocalName().equals("g")) {
-          path = taken.unique((above.isEmpty() ? "" : above + "/") + label(child));
+        if (rule.isPart(child.getLocalName(), name -> attribute(child, name))) {
+          String label = rule.label(child.getLocalName(), name -> attribute(child, name));
+          path = taken.unique((above.isEmpty() ? "" : above + "/") + label);
           parts.put(path, child);
         }
         below(child, path, parts, taken);
@@ -99,17 +116,19 @@ public final class SvgParts implements PartWriter {
     }
   }
 
-  private static String label(Element element) {
+  /** By its local name; null if there is none. */
+  @Nullable
+  private static String attribute(Element element, String name) {
     NamedNodeMap attributes = element.getAttributes();
     for (int i = 0; i < attributes.getLength(); i++) {
-      if (attributes.item(i).getLocalName().equals("label")) {
-        return attributes.item(i).getNodeValue().strip();
+      if (attributes.item(i).getLocalName().equals(name)) {
+        return attributes.item(i).getNodeValue();
       }
     }
-    return element.hasAttribute("id") ? element.getAttribute("id") : element.getLocalName();
+    return null;
   }
 
-  private static Brought put(Document into, Element element, String part) {
+  private Brought put(Document into, Element element, String part) {
     Map<String, Element> present = parts(into);
     Element there = present.get(part);
     Element copy = (Element) into.importNode(element, true);
@@ -127,13 +146,14 @@ public final class SvgParts implements PartWriter {
   }
 
   /** What it refers to in its own document and what is not there now. */
-  private static void referred(
-      Element element, Document into, List<String> along, List<String> told) {
+  private void referred(Element element, Document into, List<String> along, List<String> told) {
     NamedNodeMap attributes = element.getAttributes();
     for (int i = 0; i < attributes.getLength(); i++) {
       Attr attribute = (Attr) attributes.item(i);
       String value = attribute.getValue().strip();
-      if (attribute.getLocalName().equals("href") && value.startsWith("#")) {
+      if (value.startsWith("#") && rule == Sections.XML) {
+        tell(value.substring(1), element, into, told);
+      } else if (attribute.getLocalName().equals("href") && value.startsWith("#")) {
         bring(value.substring(1), element, into, along, told);
       }
       Matcher matcher = REFERENCE.matcher(value);
@@ -148,7 +168,15 @@ public final class SvgParts implements PartWriter {
     }
   }
 
-  private static void bring(
+  /** Where a definition belongs in other XML nobody knows; it is only said what is missing. */
+  private static void tell(String id, Element user, Document into, List<String> told) {
+    boolean here = byId(into.getDocumentElement(), id) != null;
+    if (!here && byId(user.getOwnerDocument().getDocumentElement(), id) != null) {
+      told.add("it refers to " + id + ", which is not in today's file; take that too");
+    }
+  }
+
+  private void bring(
       String id, Element user, Document into, List<String> along, List<String> told) {
     Element source = byId(user.getOwnerDocument().getDocumentElement(), id);
     Element there = byId(into.getDocumentElement(), id);

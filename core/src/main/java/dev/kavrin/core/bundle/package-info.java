@@ -1,0 +1,2 @@
+/** Work that leaves the machine whole: bags by RFC 8493, written and read. */
+package dev.kavrin.core.bundle;

@@ -1,0 +1,92 @@
+package dev.kavrin.server.bundle;
+
+import dev.kavrin.core.bundle.BagReport;
+import dev.kavrin.server.bundle.Bundles.BundleView;
+import dev.kavrin.server.bundle.Bundles.Words;
+import dev.kavrin.server.bundle.Packing.Choice;
+import dev.kavrin.server.bundle.Packing.PackedFile;
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.security.Principal;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Work that leaves the machine whole. */
+@RestController
+class BundleController {
+  private final Packing packing;
+  private final Bundles bundles;
+
+  BundleController(Packing packing, Bundles bundles) {
+    this.packing = packing;
+    this.bundles = bundles;
+  }
+
+  record PackChoice(@NotNull UUID document, @NotBlank String state) {
+    Choice choice() {
+      return new Choice(document, state);
+    }
+  }
+
+  record PackPreviewRequest(@NotEmpty @Size(max = 2000) List<@Valid PackChoice> choices) {}
+
+  /** What would go into a bundle, and what is missing. */
+  record PackPreview(List<PackedFile> files, long bytes, Map<String, List<String>> missing) {}
+
+  @PostMapping("/api/bundles/preview")
+  PackPreview previewBundle(@Valid @RequestBody PackPreviewRequest r) throws IOException {
+    Packing.Packed packed = packing.of(r.choices().stream().map(PackChoice::choice).toList());
+    return new PackPreview(packed.files(), packed.bytes(), packed.missing());
+  }
+
+  /**
+   * @param folder that becomes the bundle; is made
+   */
+  record PackRequest(
+      @NotEmpty @Size(max = 2000) List<@Valid PackChoice> choices,
+      @NotBlank String folder,
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Size(max = 20_000) String note) {}
+
+  /** Begins to pack. */
+  @PostMapping("/api/bundles")
+  BundleView pack(@Valid @RequestBody PackRequest r, Principal who) throws IOException {
+    return bundles.pack(
+        r.choices().stream().map(PackChoice::choice).toList(),
+        r.folder(),
+        new Words(r.name(), r.note(), who.getName()));
+  }
+
+  /** The one that is being packed, or the last one. */
+  record LatestBundle(@Nullable BundleView bundle) {}
+
+  @GetMapping("/api/bundles")
+  LatestBundle latest() {
+    return new LatestBundle(bundles.latest());
+  }
+
+  @DeleteMapping("/api/bundles")
+  LatestBundle cancel() {
+    bundles.cancel();
+    return latest();
+  }
+
+  record BagCheckRequest(@NotBlank String folder) {}
+
+  /** Reads a bag, from Kavrin or from any other writer. */
+  @PostMapping("/api/bundles/check")
+  BagReport checkBundle(@Valid @RequestBody BagCheckRequest r) throws IOException {
+    return bundles.check(r.folder());
+  }
+}

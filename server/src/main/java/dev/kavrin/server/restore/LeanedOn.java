@@ -1,0 +1,85 @@
+package dev.kavrin.server.restore;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.LinkSnapshots;
+import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.TrailView;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.springframework.stereotype.Service;
+
+/**
+ * The files a state leans on: as they were then where copies of then are held, else as they are.
+ */
+@Service
+public class LeanedOn {
+  private final ProjectService projects;
+  private final TrailService trail;
+  private final LinkSnapshots snapshots;
+  private final Disk disk;
+
+  LeanedOn(ProjectService projects, TrailService trail, LinkSnapshots snapshots, Disk disk) {
+    this.projects = projects;
+    this.trail = trail;
+    this.snapshots = snapshots;
+    this.disk = disk;
+  }
+
+  /**
+   * @param beside each file by its path from the document's folder
+   * @param then those as they were then
+   * @param now those of which no copy of then is held, as they are now
+   * @param missing what it leans on and nobody has
+   */
+  public record Files(
+      Map<String, Path> beside, List<String> then, List<String> now, List<String> missing) {}
+
+  /**
+   * @param source the copy of the state that is used
+   */
+  public Files of(Document document, String state, Path source) throws IOException {
+    Path project = Path.of(projects.kept(document.project()).project().folder());
+    Map<String, Path> beside = new TreeMap<>();
+    snapshots.beside(source).forEach((path, file) -> beside.put(path, Path.of(file)));
+    List<String> then = List.copyOf(beside.keySet());
+    List<String> now = new ArrayList<>();
+    List<String> missing = new ArrayList<>();
+    for (TrailView.Leaned link : trail.state(document.id(), state).links()) {
+      Path live = live(project, document, link.path());
+      String path = live == null ? link.path() : relative(document, live);
+      if (!beside.containsKey(path)) {
+        if (live == null) {
+          missing.add(link.path());
+        } else {
+          beside.put(path, live);
+          now.add(path);
+        }
+      }
+    }
+    return new Files(beside, then, now, missing);
+  }
+
+  /** Where a link leads in the project, from its folder or from the document's; null if nowhere. */
+  @Nullable
+  private Path live(Path project, Document document, String path) throws IOException {
+    for (Path folder : List.of(document.live().getParent(), project)) {
+      Path file = folder.resolve(path).normalize();
+      if (file.startsWith(project) && disk.facts(file).filter(FileFacts::isFile).isPresent()) {
+        return file;
+      }
+    }
+    return null;
+  }
+
+  private static String relative(Document document, Path file) {
+    return document.live().getParent().relativize(file).toString();
+  }
+}

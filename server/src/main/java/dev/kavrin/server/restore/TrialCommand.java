@@ -1,0 +1,209 @@
+package dev.kavrin.server.restore;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.restore.StepLayout;
+import dev.kavrin.core.trail.SetRule;
+import dev.kavrin.server.platform.Scratch;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.trail.TrailView.CopyView;
+import dev.kavrin.server.trail.TrailView.StateView;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.springframework.stereotype.Service;
+
+/**
+ * Runs a command of a person's own on a copy of a state in a scratch folder, such as a solver that
+ * goes on for one step; how it ended is kept as their word about that state.
+ */
+@Service
+class TrialCommand {
+  private static final Duration LONGEST = Duration.ofMinutes(10);
+  private static final int TAIL = 4000;
+
+  private final ProjectService projects;
+  private final TrailService trail;
+  private final StateFiles files;
+  private final Scratch scratch;
+  private final Disk disk;
+  private final Publisher publisher;
+
+  TrialCommand(
+      ProjectService projects,
+      TrailService trail,
+      StateFiles files,
+      Scratch scratch,
+      Disk disk,
+      Publisher publisher) {
+    this.projects = projects;
+    this.trail = trail;
+    this.files = files;
+    this.scratch = scratch;
+    this.disk = disk;
+    this.publisher = publisher;
+  }
+
+  /**
+   * How it ended.
+   *
+   * @param exit its exit status, null if it was stopped for taking too long
+   * @param output the end of what it wrote
+   * @param step the last step it wrote, null if none
+   * @param made files it made
+   * @param words as they stand with the state
+   */
+  record CommandView(
+      @Nullable Integer exit,
+      double seconds,
+      String output,
+      @Nullable Long step,
+      List<String> made,
+      String words) {}
+
+  /**
+   * @param command given to the shell in the folder with the copy; {@code KAVRIN_FILE} names the
+   *     document's own file there, {@code KAVRIN_STEP} the step
+   */
+  CommandView run(UUID id, String state, String command, String who) throws IOException {
+    Document document = projects.document(id);
+    StateView view = trail.state(id, state);
+    List<StepLayout.Piece> pieces =
+        view.step() == null ? List.of(whole(document, state)) : files.pieces(id, state);
+    long bytes = pieces.stream().mapToLong(p -> p.content().length()).sum();
+    CommandView ran =
+        scratch.with(2 * bytes, folder -> in(folder, document, view, pieces, command));
+    boolean right = ran.exit() != null && ran.exit() == 0;
+    trail.mark(id, state, right ? "opened right" : "opened wrong", true, who, ran.words());
+    return ran;
+  }
+
+  private StepLayout.Piece whole(Document document, String state) throws IOException {
+    CopyView copy = trail.bestCopy(document.id(), state);
+    ContentId content = publisher.identify(Path.of(copy.path()));
+    return new StepLayout.Piece(
+        Path.of(copy.path()), content, document.live().getFileName().toString());
+  }
+
+  private CommandView in(
+      Path folder, Document document, StateView view, List<StepLayout.Piece> pieces, String command)
+      throws IOException {
+    Set<Path> laid = new HashSet<>();
+    for (StepLayout.Piece piece : pieces) {
+      Path target = folder.resolve(piece.relative()).normalize();
+      if (!target.startsWith(folder)) {
+        throw new IOException(piece.relative() + " leads out of the scratch folder");
+      }
+      disk.makeFolders(target.getParent());
+      publisher.copy(piece.source(), target);
+      laid.add(target);
+    }
+    long began = System.nanoTime();
+    ProcessBuilder builder =
+        new ProcessBuilder("/bin/sh", "-c", command)
+            .directory(folder.toFile())
+            .redirectErrorStream(true);
+    builder
+        .environment()
+        .put("KAVRIN_FILE", folder.resolve(document.live().getFileName()).toString());
+    builder
+        .environment()
+        .put("KAVRIN_STEP", view.step() == null ? "" : String.valueOf(view.step().step()));
+    Process process = builder.start();
+    process.getOutputStream().close();
+    CompletableFuture<String> output =
+        CompletableFuture.supplyAsync(() -> tail(process.getInputStream()));
+    Integer exit = wait(process);
+    double seconds = (System.nanoTime() - began) / 1e9;
+    List<Path> made;
+    try (Stream<Path> all = Files.walk(folder)) {
+      made = all.filter(Files::isRegularFile).filter(p -> !laid.contains(p)).toList();
+    }
+    OptionalLong step = lastStep(folder, document, view, made);
+    return new CommandView(
+        exit,
+        seconds,
+        output.join(),
+        step.isPresent() ? step.getAsLong() : null,
+        made.stream().map(p -> folder.relativize(p).toString()).sorted().toList(),
+        words(exit, seconds, step));
+  }
+
+  private static String words(@Nullable Integer exit, double seconds, OptionalLong step) {
+    String end =
+        exit == null
+            ? "own command, stopped after " + LONGEST.toMinutes() + " min"
+            : String.format(
+                java.util.Locale.ROOT, "own command, exit %d after %.1f s", exit, seconds);
+    return end + (step.isPresent() ? ", wrote step " + step.getAsLong() : "");
+  }
+
+  /** Null if it took too long; then it and what it started are gone. */
+  @Nullable
+  private static Integer wait(Process process) throws IOException {
+    try {
+      if (process.waitFor(LONGEST.toMillis(), TimeUnit.MILLISECONDS)) {
+        return process.exitValue();
+      }
+    } catch (InterruptedException stopped) {
+      Thread.currentThread().interrupt();
+    }
+    List<ProcessHandle> started = process.descendants().collect(Collectors.toList());
+    process.destroyForcibly();
+    started.forEach(ProcessHandle::destroyForcibly);
+    return null;
+  }
+
+  private static String tail(InputStream in) {
+    byte[] kept = new byte[0];
+    byte[] block = new byte[1 << 13];
+    try {
+      for (int n = in.read(block); n >= 0; n = in.read(block)) {
+        byte[] both = Arrays.copyOf(kept, kept.length + n);
+        System.arraycopy(block, 0, both, kept.length, n);
+        kept = Arrays.copyOfRange(both, Math.max(0, both.length - TAIL), both.length);
+      }
+    } catch (IOException ended) {
+      return new String(kept, StandardCharsets.UTF_8);
+    }
+    return new String(kept, StandardCharsets.UTF_8);
+  }
+
+  private OptionalLong lastStep(Path folder, Document document, StateView view, List<Path> made) {
+    SetRule sets = projects.kept(document.project()).project().sets();
+    if (sets == null || view.step() == null) {
+      return OptionalLong.empty();
+    }
+    return made.stream()
+        .flatMap(p -> claim(sets, document, folder.relativize(p)).stream())
+        .filter(c -> c.step() != null)
+        .mapToLong(SetRule.Claim::step)
+        .filter(s -> s > view.step().step())
+        .max();
+  }
+
+  private static Optional<SetRule.Claim> claim(SetRule sets, Document document, Path made) {
+    String below = made.getParent() == null ? "" : made.getParent().toString();
+    String setup = document.live().getFileName().toString();
+    return sets.claim(setup, below, made.getFileName().toString());
+  }
+}

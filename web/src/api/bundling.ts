@@ -1,0 +1,48 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, data } from "./client";
+
+export interface PackChoice {
+  document: string;
+  state: string;
+}
+
+/** What would go into a bundle. */
+export const usePackPreview = (choices: PackChoice[]) =>
+  useQuery({
+    queryKey: ["pack-preview", choices],
+    queryFn: () => data(api.POST("/api/bundles/preview", { body: { choices } })),
+    enabled: choices.length > 0,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+/** The bundle that is being packed, or the last one. */
+export const useBundle = () =>
+  useQuery({
+    queryKey: ["bundles"],
+    queryFn: () => data(api.GET("/api/bundles")),
+    refetchInterval: (query) => (query.state.data?.bundle?.stage === "RUNNING" ? 500 : false),
+  });
+
+export const usePack = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { choices: PackChoice[]; folder: string; name: string; note: string }) =>
+      data(api.POST("/api/bundles", { body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["bundles"] }),
+  });
+};
+
+export const useStopPacking = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => data(api.DELETE("/api/bundles")),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["bundles"] }),
+  });
+};
+
+/** Reads a bundle, from Kavrin or from any other writer. */
+export const useBundleCheck = () =>
+  useMutation({
+    mutationFn: (folder: string) => data(api.POST("/api/bundles/check", { body: { folder } })),
+  });

@@ -1,0 +1,57 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, data } from "./client";
+import type { WayView } from "./schema";
+
+export type Way = WayView["way"];
+
+/** What was rehearsed with a document, and a rehearsal that goes on. */
+export const useRehearsals = (document: string) =>
+  useQuery({
+    queryKey: ["rehearsals", document],
+    queryFn: () =>
+      data(api.GET("/api/documents/{id}/rehearsals", { params: { path: { id: document } } })),
+    enabled: document !== "",
+    refetchInterval: (query) => (query.state.data?.going ? 2000 : false),
+  });
+
+function useRehearsing<T, R>(run: (what: T) => Promise<R>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: () =>
+      Promise.all([
+        queries.invalidateQueries({ queryKey: ["rehearsals"] }),
+        queries.invalidateQueries({ queryKey: ["overview"] }),
+      ]),
+  });
+}
+
+/** A crash on a copy, with the stand-in. */
+export const useDrill = (document: string) =>
+  useRehearsing((way: Way) =>
+    data(
+      api.POST("/api/documents/{id}/rehearsals", {
+        params: { path: { id: document } },
+        body: { way },
+      }),
+    ),
+  );
+
+/** One with the person's own program: begin it, or end it when the program is gone. */
+export const useGuided = (document: string) => {
+  const path = { params: { path: { id: document } } };
+  return {
+    begin: useRehearsing(() => data(api.POST("/api/documents/{id}/rehearsals/guided", path))),
+    end: useRehearsing(() => data(api.POST("/api/documents/{id}/rehearsals/guided/end", path))),
+  };
+};
+
+/** What is done unattended every so many days, now. */
+export const useUnattended = (document: string) =>
+  useRehearsing(() =>
+    data(
+      api.POST("/api/documents/{id}/rehearsals/unattended", {
+        params: { path: { id: document } },
+      }),
+    ),
+  );

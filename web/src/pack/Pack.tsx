@@ -1,0 +1,185 @@
+import { Box, Flex, Grid, Input, Table, Text, Textarea } from "@chakra-ui/react";
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import { usePack, usePackPreview } from "../api/bundling";
+import { useTrail } from "../api/queries";
+import { useAsOf } from "../api/restoring";
+import { useGo, useWhere } from "../app/where";
+import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
+import { count, size } from "../shared/words";
+import { CheckBundle } from "./CheckBundle";
+import { Progress } from "./Progress";
+
+const KINDS: Record<string, string> = {
+  document: "document",
+  linked: "linked file",
+  step: "file of a step",
+};
+
+/** Packs work with all it leans on into one folder that opens elsewhere. */
+export function Pack() {
+  const { inHand, overview } = useWhere();
+  const { go } = useGo();
+  const [search] = useSearchParams();
+  const document = inHand?.document.id ?? "";
+  const trail = useTrail(document);
+  const [whole, setWhole] = useState(false);
+  const project = useAsOf(inHand?.project.id ?? "", {}, whole);
+  const [folder, setFolder] = useState("");
+  const [name, setName] = useState("");
+  const [note, setNote] = useState("");
+  const pack = usePack();
+  const state = search.get("state") ?? trail.data?.states.find((s) => s.verdict === "INTACT")?.id;
+  const choices = useMemo(
+    () =>
+      whole
+        ? (project.data?.rows ?? []).flatMap((r) =>
+            r.state === undefined || r.linked ? [] : [{ document: r.document, state: r.state }],
+          )
+        : state === undefined
+          ? []
+          : [{ document, state }],
+    [whole, project.data, document, state],
+  );
+  const preview = usePackPreview(choices);
+  if (overview.isPending || (document !== "" && trail.isPending))
+    return <Loading what="Looking what there is to pack" />;
+  if (!inHand) {
+    return (
+      <Empty title="No document yet">
+        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+      </Empty>
+    );
+  }
+  const files = preview.data?.files ?? [];
+  const missing = Object.entries(preview.data?.missing ?? {});
+  const called = name.trim() === "" ? (whole ? inHand.project.name : inHand.document.name) : name;
+  return (
+    <Flex direction="column" h="100%">
+      <PageHead
+        title={`Pack ${whole ? inHand.project.name : inHand.document.name}: ${count(files.length, "file")}, ${size(preview.data?.bytes ?? 0)}`}
+        under="Into one folder, with everything it leans on, so that it opens on another machine: a bag by RFC 8493 with a digest of each file."
+      >
+        <Main
+          disabled={files.length === 0 || !folder.trim().startsWith("/")}
+          loading={pack.isPending}
+          onClick={() => pack.mutate({ choices, folder: folder.trim(), name: called, note })}
+        >
+          Pack {size(preview.data?.bytes ?? 0)}
+        </Main>
+      </PageHead>
+      <Grid templateColumns="360px 1fr" flex="1" minH="0">
+        <Flex
+          direction="column"
+          gap="3"
+          p="4"
+          borderRight="1px solid"
+          borderColor="hairline"
+          overflow="auto"
+          fontSize="13px"
+        >
+          <Flex role="radiogroup" aria-label="What is packed" gap="1.5" wrap="wrap">
+            {[false, true].map((all) => (
+              <Side
+                key={String(all)}
+                size="xs"
+                role="radio"
+                aria-checked={whole === all}
+                bg={whole === all ? "raised" : undefined}
+                fontWeight={whole === all ? "650" : "400"}
+                onClick={() => setWhole(all)}
+              >
+                {all ? `all of ${inHand.project.name}` : inHand.document.name}
+              </Side>
+            ))}
+          </Flex>
+          <Box>
+            <Text>Into the folder</Text>
+            <Input
+              aria-label="Into the folder"
+              size="sm"
+              fontFamily="mono"
+              fontSize="12px"
+              placeholder="/whole/path/of/a/new/folder"
+              value={folder}
+              onChange={(e) => setFolder(e.target.value)}
+            />
+          </Box>
+          <Box>
+            <Text>Called</Text>
+            <Input
+              aria-label="Called"
+              size="sm"
+              placeholder={called}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+          </Box>
+          <Box>
+            <Text>Notes and open questions</Text>
+            <Textarea
+              aria-label="Notes and open questions"
+              size="sm"
+              rows={4}
+              value={note}
+              onChange={(e) => setNote(e.target.value)}
+            />
+          </Box>
+          <Failure error={pack.error ?? preview.error} />
+          <Progress />
+          <CheckBundle />
+        </Flex>
+        <Box
+          minH="0"
+          overflow="auto"
+          tabIndex={0}
+          role="region"
+          aria-label="What goes along"
+          aria-busy={preview.isFetching}
+        >
+          {missing.map(([of, links]) => (
+            <Notice key={of} tone="caution">
+              {of} leans on {links.join(", ")}, which nobody has. The rest is packed, and the bundle
+              says what is missing.
+            </Notice>
+          ))}
+          {choices.length === 0 && <Text p="4">There is no whole state to pack yet.</Text>}
+          {files.length > 0 && (
+            <Table.Root
+              size="sm"
+              fontSize="13px"
+              css={{ "& td, & th": { borderColor: "hairline" } }}
+            >
+              <Table.Header>
+                <Table.Row bg="ground">
+                  {["In the bundle", "What", "Size"].map((h) => (
+                    <Table.ColumnHeader key={h} color="muted" fontWeight="400">
+                      {h}
+                    </Table.ColumnHeader>
+                  ))}
+                </Table.Row>
+              </Table.Header>
+              <Table.Body>
+                {files.map((f) => (
+                  <Table.Row key={f.path} bg="transparent">
+                    <Table.Cell fontFamily="mono" fontSize="12px" wordBreak="break-all">
+                      data/{f.path}
+                      {f.path !== f.original && (
+                        <Text color="muted">is called {f.original} here</Text>
+                      )}
+                    </Table.Cell>
+                    <Table.Cell whiteSpace="nowrap">
+                      {KINDS[f.kind] ?? f.kind}
+                      {f.asNow && <Text color="caution">as it is now</Text>}
+                    </Table.Cell>
+                    <Table.Cell whiteSpace="nowrap">{size(f.size)}</Table.Cell>
+                  </Table.Row>
+                ))}
+              </Table.Body>
+            </Table.Root>
+          )}
+        </Box>
+      </Grid>
+    </Flex>
+  );
+}

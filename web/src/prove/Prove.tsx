@@ -1,0 +1,128 @@
+import { Box, Flex, Grid, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { RehearsalView } from "../api/schema";
+import { useSession } from "../api/queries";
+import { useDrill, useRehearsals, useUnattended, type Way } from "../api/proving";
+import { useGo, useWhere } from "../app/where";
+import { useKeys } from "../shared/keys";
+import { Empty, Failure, Key, Loading, Main, PageHead, Side } from "../shared/parts";
+import { useNow } from "../shared/useNow";
+import { moment } from "../shared/words";
+import { Guide } from "./Guide";
+import { Outcome, Records } from "./Records";
+
+/** A crash on purpose: on a copy with the stand-in, or guided with the person's own program. */
+export function Prove() {
+  const { inHand, overview } = useWhere();
+  const document = inHand?.document.id ?? "";
+  const rehearsals = useRehearsals(document);
+  const session = useSession();
+  const now = useNow();
+  const { go } = useGo();
+  const zone = session.data?.zone ?? "UTC";
+  const [way, setWay] = useState<Way>("MID_SAVE");
+  const drill = useDrill(document);
+  const unattended = useUnattended(document);
+  const run = () => {
+    if (!drill.isPending) drill.mutate(way);
+  };
+  useKeys({ x: run });
+  if (overview.isPending || (document !== "" && rehearsals.isPending))
+    return <Loading what="Looking up what was rehearsed" />;
+  if (!inHand || !rehearsals.data) {
+    return (
+      <Empty title="No document yet">
+        <Failure error={rehearsals.error} />
+        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+      </Empty>
+    );
+  }
+  const { proven, ways, going, done } = rehearsals.data;
+  const newest: RehearsalView | undefined = drill.data ?? unattended.data ?? done[0];
+  return (
+    <Flex direction="column" h="100%">
+      <PageHead
+        title={
+          proven.asks ? (
+            <Text as="span" color="caution">
+              {proven.words}
+            </Text>
+          ) : (
+            <>
+              {inHand.project.name} was proven {proven.at && moment(proven.at, zone, now)}
+            </>
+          )
+        }
+        under="A copy comes back, or it does not: crash on purpose and see. Your file is not touched; all of it happens to copies in a folder aside."
+      >
+        <Side onClick={() => go(`/plan/${document}`)}>
+          Plan <Key>4</Key>
+        </Side>
+        <Main loading={drill.isPending} loadingText="Crashing a copy" onClick={run}>
+          Crash a copy <Key>x</Key>
+        </Main>
+      </PageHead>
+      <Grid templateColumns="300px 1fr 340px" flex="1" minH="0">
+        <Box p="4" borderRight="1px solid" borderColor="hairline" overflow="auto" fontSize="13px">
+          <Text fontWeight="650" mb="2">
+            How it fails
+          </Text>
+          <Flex role="radiogroup" aria-label="How it fails" direction="column" gap="1">
+            {ways.map((w) => (
+              <Side
+                key={w.way}
+                size="sm"
+                justifyContent="flex-start"
+                role="radio"
+                aria-checked={way === w.way}
+                bg={way === w.way ? "raised" : undefined}
+                fontWeight={way === w.way ? "650" : "400"}
+                onClick={() => setWay(w.way)}
+              >
+                {w.words}
+              </Side>
+            ))}
+          </Flex>
+          <Text color="muted" mt="3">
+            A stand-in plays this document&apos;s newest states again as work, under this plan and
+            the program&apos;s sheet, on a clock that runs fast, and fails like that.
+          </Text>
+          <Failure error={drill.error} />
+          <Box borderTop="1px solid" borderColor="hairline" mt="4" pt="3">
+            <Text mb="2">
+              With nobody there, the newest copy of each document is restored aside and read whole
+              every so many days; how many stands in the plan.
+            </Text>
+            <Side
+              size="xs"
+              loading={unattended.isPending}
+              onClick={() => unattended.mutate(undefined)}
+            >
+              Do that now
+            </Side>
+            <Failure error={unattended.error} />
+          </Box>
+        </Box>
+        <Box minH="0" overflow="auto" tabIndex={0} role="region" aria-label="What came of it">
+          {newest ? (
+            <Outcome rehearsal={newest} zone={zone} now={now} />
+          ) : (
+            <Text p="4">
+              Nothing was rehearsed with {inHand.document.name} yet. The first takes seconds.
+            </Text>
+          )}
+          <Records done={done} zone={zone} now={now} />
+        </Box>
+        <Box p="4" borderLeft="1px solid" borderColor="hairline" overflow="auto" fontSize="13px">
+          <Guide
+            document={document}
+            program={inHand.project.program}
+            going={going}
+            zone={zone}
+            now={now}
+          />
+        </Box>
+      </Grid>
+    </Flex>
+  );
+}

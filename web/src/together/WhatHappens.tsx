@@ -1,0 +1,43 @@
+import { Box, Text } from "@chakra-ui/react";
+import type { GroupPreview } from "../api/schema";
+import { howLong } from "../restore/RestorePanel";
+import { PathText } from "../shared/parts";
+import { count, size } from "../shared/words";
+
+/** Bytes, room and time, and on demand every path. */
+export function WhatHappens({ preview }: { preview: GroupPreview }) {
+  const aside = preview.items.filter((i) => i.aside !== undefined).length;
+  return (
+    <>
+      <Text>
+        {count(preview.items.length, "file")}, {size(preview.bytes)}, {howLong(preview.seconds)};{" "}
+        {size(preview.free)} are free. {aside > 0 && `${count(aside, "present file")} put aside. `}
+        {preview.alike.length > 0 && `${preview.alike.length} hold that already.`}
+      </Text>
+      {!preview.fits && (
+        <Text color="loss">
+          Not enough room for all together: clear {size(preview.bytes - preview.free)} on that
+          drive, or take fewer.
+        </Text>
+      )}
+      {preview.programRuns && (
+        <Text color="caution">
+          ▲ The program is running. Close these files there first, or its next save goes over them.
+        </Text>
+      )}
+      {preview.items.length > 0 && (
+        <Box asChild color="muted" fontSize="12px" maxH="140px" overflow="auto">
+          <details>
+            <summary>which path gets what</summary>
+            {preview.items.map((i) => (
+              <Box key={i.target} py="1">
+                <PathText path={i.target} />
+                {i.aside && <Text>what is there goes to {i.aside}</Text>}
+              </Box>
+            ))}
+          </details>
+        </Box>
+      )}
+    </>
+  );
+}
