@@ -150,6 +150,11 @@ class RestoringTest {
         .isEqualTo(String.valueOf(model("Frame", "Roof", "Handrail").length));
     assertThat(ran.path("made").toString()).isEqualTo("[\"made\"]");
     assertThat(states(document).at("/1/marks").toString()).contains("opened wrong", "exit 3");
+    Path saved = Files.writeString(file.resolveSibling("notes.txt"), "saved in the wrong place");
+    app.client().delete(trials);
+    assertThat(file).doesNotExist();
+    assertThat(saved).hasContent("saved in the wrong place");
+    Files.delete(saved);
     app.client().delete(trials);
     assertThat(file.getParent()).doesNotExist();
     app.client()

@@ -7,11 +7,8 @@ import dev.kavrin.core.rehearse.Way;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.ProgramSheet;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.time.InstantSource;
 import java.time.LocalDateTime;
@@ -21,24 +18,25 @@ import java.util.Optional;
 /** Writes where and under the names a program's sheet says, and dies when it is told to. */
 public final class ActingProgram implements Actor {
   private static final int SLOTS = 3;
-  private static final double WHOLE = 1;
 
   private final Path live;
   private final ProgramSheet sheet;
   private final InstantSource clock;
+  private final ActingWrites writes;
   private int slot;
 
   public ActingProgram(Path live, ProgramSheet sheet, InstantSource clock) {
     this.live = live;
     this.sheet = sheet;
     this.clock = clock;
+    this.writes = new ActingWrites(clock);
   }
 
   @Override
   public void open() throws IOException {
     Optional<Path> sign = sheet.signFor(live);
     if (sign.isPresent()) {
-      write(sign.get(), new byte[] {1});
+      writes.sign(sign.get());
     }
   }
 
@@ -48,41 +46,32 @@ public final class ActingProgram implements Actor {
     if (kept.isPresent() && Files.exists(live)) {
       FileTime was = Files.getLastModifiedTime(live);
       Path earlier = path(kept.get());
-      write(earlier, live, WHOLE);
+      writes.part(earlier, live, ActingWrites.WHOLE);
       Files.setLastModifiedTime(earlier, was);
     }
-    write(live, state, WHOLE);
+    writes.part(live, state, ActingWrites.WHOLE);
   }
 
   @Override
   public void autosave(Path state) throws IOException {
     slot = slot % SLOTS + 1;
-    write(path(leftover(CopyKind.AUTOSAVE).orElseThrow()), state, WHOLE);
+    writes.part(path(leftover(CopyKind.AUTOSAVE).orElseThrow()), state, ActingWrites.WHOLE);
   }
 
   @Override
   public void die(Way way, Path state) throws IOException {
     switch (way) {
-      case MID_SAVE -> write(live, state, 0.6);
-      case DISK_FULL -> write(live, state, 0.2);
+      case MID_SAVE -> writes.part(live, state, 0.6);
+      case DISK_FULL -> writes.part(live, state, 0.2);
       case MID_AUTOSAVE -> {
         slot = slot % SLOTS + 1;
         Path target = path(leftover(CopyKind.AUTOSAVE).orElseThrow());
-        write(target, state, 0.33);
+        writes.part(target, state, 0.33);
       }
-      case DAMAGED -> zeroSecondHalf();
-      case DRIVE_GONE -> Files.move(root(), root().resolveSibling("unplugged"));
+      case DAMAGED -> writes.zeroSecondHalf(live);
+      case DRIVE_GONE -> ActingWrites.unplug(live);
       case IDLE -> {}
     }
-  }
-
-  /** The folder that stands for the drive: named by whoever made the scratch. */
-  private Path root() {
-    Path folder = live.getParent();
-    while (!folder.getFileName().toString().equals("work")) {
-      folder = folder.getParent();
-    }
-    return folder;
   }
 
   private Optional<ProgramSheet.Leftover> leftover(CopyKind kind) {
@@ -97,38 +86,5 @@ public final class ActingProgram implements Actor {
             .withTime(LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC));
     Path folder = leftover.folder().fixed(live, dev.kavrin.core.naming.Surroundings.here());
     return folder.resolve(leftover.pattern().format(fields));
-  }
-
-  private void zeroSecondHalf() throws IOException {
-    try (FileChannel file = FileChannel.open(live, StandardOpenOption.WRITE)) {
-      ByteBuffer zeros = ByteBuffer.allocate(1 << 16);
-      for (long at = file.size() / 2, end = file.size(); at < end; ) {
-        at += file.write(zeros.clear().limit((int) Math.min(1 << 16, end - at)), at);
-      }
-    }
-    Files.setLastModifiedTime(live, FileTime.from(clock.instant()));
-  }
-
-  private void write(Path target, Path from, double share) throws IOException {
-    Files.createDirectories(target.getParent());
-    try (FileChannel in = FileChannel.open(from);
-        FileChannel out =
-            FileChannel.open(
-                target,
-                StandardOpenOption.WRITE,
-                StandardOpenOption.CREATE,
-                StandardOpenOption.TRUNCATE_EXISTING)) {
-      long end = (long) (in.size() * share);
-      for (long at = 0; at < end; ) {
-        at += in.transferTo(at, end - at, out);
-      }
-    }
-    Files.setLastModifiedTime(target, FileTime.from(clock.instant()));
-  }
-
-  private void write(Path target, byte[] bytes) throws IOException {
-    Files.createDirectories(target.getParent());
-    Files.write(target, bytes);
-    Files.setLastModifiedTime(target, FileTime.from(clock.instant()));
   }
 }

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /**
  * The only way Kavrin writes, moves or deletes a file. At every instant each target is the old or
@@ -17,7 +18,7 @@ import java.util.List;
  */
 public final class Publisher {
   /** Folders whose folders may go as a whole. */
-  private static final List<String> SCRATCH = List.of("scratch", "trials");
+  private static final String SCRATCH = "scratch";
 
   private final Disk disk;
   private final String node;
@@ -295,7 +296,7 @@ public final class Publisher {
    * @throws IllegalArgumentException it does not lie in a folder for such things
    */
   public void clearScratch(Path folder) throws IOException {
-    if (!SCRATCH.contains(folder.getParent().getFileName().toString())) {
+    if (!folder.getParent().endsWith(SCRATCH)) {
       throw new IllegalArgumentException(folder + " is none of Kavrin's scratch folders");
     }
     clearAll(folder);
@@ -310,6 +311,38 @@ public final class Publisher {
       }
     }
     disk.removeFolder(folder);
+  }
+
+  /**
+   * Takes away what was laid out in a folder, as far as it still holds what was laid there, and the
+   * folders that are empty then. What somebody saved there stays.
+   *
+   * @param laid what each file held, by its path below the folder
+   */
+  public void clearLaid(Path folder, Map<String, ContentId> laid) throws IOException {
+    for (Map.Entry<String, ContentId> one : laid.entrySet()) {
+      Path file = folder.resolve(one.getKey()).normalize();
+      boolean ours =
+          file.startsWith(folder)
+              && disk.facts(file).filter(FileFacts::isFile).isPresent()
+              && identify(file).equals(one.getValue());
+      if (ours) {
+        disk.unlink(file);
+      }
+    }
+    removeEmpty(folder);
+  }
+
+  private boolean removeEmpty(Path folder) throws IOException {
+    boolean empty = true;
+    for (Path path : disk.list(folder)) {
+      boolean isFolder = disk.facts(path).filter(FileFacts::isFolder).isPresent();
+      empty &= isFolder && removeEmpty(path);
+    }
+    if (empty) {
+      disk.removeFolder(folder);
+    }
+    return empty;
   }
 
   /** Clears away what a killed run of this node left unfinished in a folder. */

@@ -5,6 +5,7 @@ import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.text.TextReader;
 import dev.kavrin.core.disk.Disk;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
@@ -52,7 +53,9 @@ public final class HealthCheck implements Inspector {
 
   private static HealthReport judged(ContentReader.Reading reading, SeekableByteChannel in)
       throws IOException {
-    boolean all = reading.inventory().parts().stream().allMatch(Part::readable);
+    boolean all =
+        !reading.inventory().format().equals(TextReader.FORMAT)
+            && reading.inventory().parts().stream().allMatch(Part::readable);
     List<Finding> findings = new ArrayList<>(reading.findings());
     if (ZEROS_PASS.contains(reading.inventory().format()) && !reading.damaged()) {
       ZeroRuns.zeroedEnd(in).ifPresent(findings::add);

@@ -25,6 +25,8 @@ import dev.kavrin.core.content.picture.PngReader;
 import dev.kavrin.core.content.picture.RasterReader;
 import dev.kavrin.core.content.sound.RiffReader;
 import dev.kavrin.core.content.table.CsvReader;
+import dev.kavrin.core.content.text.Headings;
+import dev.kavrin.core.content.text.TextReader;
 import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -56,7 +58,10 @@ public final class Readers {
           new RasterReader(),
           new CsvReader(),
           new SvgReader(),
-          new XmlReader());
+          new XmlReader(),
+          new TextReader(Headings.BRACKETS),
+          new TextReader(Headings.SIGNS),
+          new TextReader(Headings.KEYWORDS));
   private static final int HEAD = 64;
 
   private Readers() {}

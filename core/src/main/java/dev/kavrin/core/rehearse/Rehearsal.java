@@ -9,7 +9,6 @@ import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.plan.Activity;
-import dev.kavrin.core.plan.HandsOff;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
@@ -19,25 +18,13 @@ import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.Capturer;
-import dev.kavrin.core.store.IncidentWatch;
-import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.Keeper;
 import dev.kavrin.core.store.Leftovers;
-import dev.kavrin.core.store.PlaceHours;
-import dev.kavrin.core.store.PlaceMarker;
-import dev.kavrin.core.store.ProjectRecord;
 import dev.kavrin.core.store.Proof;
-import dev.kavrin.core.store.Recoveries;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.store.Watch;
 import dev.kavrin.core.trail.Candidate;
 import dev.kavrin.core.trail.Candidates;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -49,7 +36,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.UUID;
 
 /**
  * A crash on purpose, on a copy in a scratch folder and on a simulated clock: the engine itself
@@ -57,8 +43,6 @@ import java.util.UUID;
  * what is recommended is restored and held against the truth.
  */
 public final class Rehearsal {
-  private static final Duration LOOK = Duration.ofSeconds(1);
-  private static final String NODE = "rehearsal";
 
   private final Disk disk;
   private final Publisher publisher;
@@ -78,31 +62,6 @@ public final class Rehearsal {
     Integer between(Path truth, Path restored) throws IOException;
   }
 
-  /** A clock that goes on as fast as it is asked to. */
-  private static final class Simulated implements Clockwork {
-    private Instant now;
-    private Duration running = Duration.ofHours(1);
-
-    Simulated(Instant now) {
-      this.now = now;
-    }
-
-    @Override
-    public Instant instant() {
-      return now;
-    }
-
-    @Override
-    public Duration running() {
-      return running;
-    }
-
-    void pass(Duration time) {
-      now = now.plus(time);
-      running = running.plus(time);
-    }
-  }
-
   /** A state that was written, when, and how. */
   private record Beat(Instant at, Path state, boolean save) {}
 
@@ -117,79 +76,33 @@ public final class Rehearsal {
 
   private final class Run {
     private final Drill drill;
-    private final Simulated clock;
-    private final ProjectRecord project;
+    private final Rig rig;
     private final Path live;
-    private final Path scratch;
-    private final Path elsewhere;
-    private final RecoveryFolder keep;
-    private final Watch watch;
-    private final IncidentWatch incidents;
     private final Actor actor;
     private final List<Beat> beats = new ArrayList<>();
     private final Instant first;
-    private boolean alive = true;
 
     Run(Drill drill, Path scratch, Instant begin) throws IOException {
       this.drill = drill;
-      this.scratch = scratch;
-      this.clock = new Simulated(begin);
-      this.first = begin;
-      Path work = scratch.resolve("work");
-      Path root = scratch.resolve("keep");
-      this.elsewhere = scratch.resolve("elsewhere");
-      this.live = work.resolve(drill.path());
-      for (Path folder : List.of(live.getParent(), root, elsewhere)) {
-        disk.makeFolders(folder);
-      }
-      UUID place = UUID.randomUUID();
-      new PlaceMarker(place, "RECOVERY", NODE, begin).write(disk, publisher, root);
-      this.keep = RecoveryFolder.open(disk, root, place, NODE);
-      Plan plan = plan().with(HandsOff.NEVER);
-      this.project =
-          ProjectRecord.of(
-              drill.project().id(),
-              drill.project().name(),
-              "rehearsal",
-              work.toString(),
-              drill.project().rule(),
-              inside(drill.project().program()),
-              plan,
-              List.of(root.toString()),
-              drill.project().zone());
-      keep.record(new JournalEntry.ProjectSet(begin, "Kavrin", project));
-      keep.record(
-          new JournalEntry.DocumentSet(begin, drill.document(), project.id(), drill.path()));
-      Recoveries recoveries = Recoveries.of(keep);
-      Capturer capturer = new Capturer(disk, publisher, inspector, recoveries, clock);
-      Keeper keeper = new Keeper(disk, publisher, recoveries, clock);
-      this.watch = new Watch(disk, recoveries, capturer, keeper, w -> alive, clock, project);
-      this.incidents =
-          new IncidentWatch(
+      this.rig =
+          new Rig(
               disk,
-              recoveries,
-              new Leftovers(disk, publisher, capturer),
+              publisher,
               inspector,
-              words -> alive,
-              PlaceHours.Rests.NEVER,
-              clock);
-      this.actor = actors.of(live, project.program(), clock);
-    }
-
-    private Plan plan() {
-      return drill.project().planFor(drill.document());
+              new Rig.Rehearsed(drill.project(), drill.document(), drill.path()),
+              scratch,
+              begin);
+      this.first = begin;
+      this.live = rig.live();
+      this.actor = actors.of(live, rig.project().program(), rig.clock());
     }
 
     Proof proof(Difference difference) throws IOException {
       act();
-      Instant crash = clock.instant();
+      Instant crash = rig.clock().instant();
       actor.die(drill.way(), beats.get(beats.size() - 1).state());
-      alive = false;
       long began = System.nanoTime();
-      for (int look = 0; look < 3; look++) {
-        look();
-      }
-      incidents.secure(project);
+      rig.die();
       Optional<Candidate> best = Candidates.recommended(Candidates.rank(found(), crash));
       Instant predicted = predictedWork(crash);
       if (best.isEmpty()) {
@@ -205,12 +118,12 @@ public final class Rehearsal {
       return new Proof(
           "stand-in",
           drill.way().words(),
-          planDigest(plan()),
+          planDigest(rig.plan()),
           promised,
           predicted == null ? null : Duration.between(predicted, crash),
           actual,
           difference.between(beats.get(beats.size() - 1).state(), restored),
-          best.get().kind() + " " + scratch.relativize(Path.of(best.get().path())),
+          best.get().kind() + " " + rig.scratch().relativize(Path.of(best.get().path())),
           receipt.verdict(),
           actual != null && within && receipt.verdict().trustworthy(),
           actual == null
@@ -224,7 +137,7 @@ public final class Rehearsal {
       return new Proof(
           "stand-in",
           drill.way().words(),
-          planDigest(plan()),
+          planDigest(rig.plan()),
           promised(),
           predicted == null ? null : Duration.between(predicted, crash),
           null,
@@ -245,12 +158,12 @@ public final class Rehearsal {
       boolean ownCopies = hasOwnCopies();
       Duration gap = ownCopies ? drill.gap().dividedBy(2) : drill.gap();
       actor.save(states.get(0));
-      beats.add(new Beat(clock.instant(), states.get(0), true));
+      beats.add(new Beat(rig.clock().instant(), states.get(0), true));
       actor.open();
-      pass(project.plan().quiet().plus(gap));
-      watch.copyNow(drill.document(), "begin of the rehearsal");
+      rig.pass(rig.project().plan().quiet().plus(gap));
+      rig.watch().copyNow(drill.document(), "begin of the rehearsal");
       Duration needed =
-          project.plan().dueAfter().orElse(Duration.ZERO).plus(project.plan().quiet());
+          rig.project().plan().dueAfter().orElse(Duration.ZERO).plus(rig.project().plan().quiet());
       long most = needed.dividedBy(gap) + 2;
       for (int i = 1; i < states.size() && i <= most; i++) {
         boolean save = !ownCopies || i % 2 == 0;
@@ -259,37 +172,27 @@ public final class Rehearsal {
         } else {
           actor.autosave(states.get(i));
         }
-        beats.add(new Beat(clock.instant(), states.get(i), save));
-        pass(i + 1 < states.size() && i + 1 <= most ? gap : gap.minus(LOOK));
+        beats.add(new Beat(rig.clock().instant(), states.get(i), save));
+        rig.pass(i + 1 < states.size() && i + 1 <= most ? gap : gap.minus(Rig.LOOK));
       }
     }
 
     private boolean hasOwnCopies() {
       return drill.programWrites() != null
-          && project.program().leftovers().stream().anyMatch(l -> l.kind() == CopyKind.AUTOSAVE);
-    }
-
-    private void pass(Duration time) throws IOException {
-      for (Duration end = clock.running().plus(time); clock.running().compareTo(end) < 0; ) {
-        look();
-      }
-    }
-
-    private void look() throws IOException {
-      clock.pass(LOOK);
-      watch.tick();
-      incidents.tick(project);
+          && rig.project().program().leftovers().stream()
+              .anyMatch(l -> l.kind() == CopyKind.AUTOSAVE);
     }
 
     /** Everything that survived, as the desk would list it. */
     private List<Candidate> found() throws IOException {
       List<Candidate> all = new ArrayList<>();
       add(all, live, CopyKind.LIVE);
-      for (Leftovers.Leftover l : Leftovers.find(disk, project, drill.document(), drill.path())) {
+      for (Leftovers.Leftover l :
+          Leftovers.find(disk, rig.project(), drill.document(), drill.path())) {
         add(all, l.path(), l.kind());
       }
-      for (CaptureRecord capture : keep.history().captures(drill.document())) {
-        Path path = keep.absolute(capture.path());
+      for (CaptureRecord capture : rig.keep().history().captures(drill.document())) {
+        Path path = rig.keep().absolute(capture.path());
         all.add(
             candidate(
                 path,
@@ -332,15 +235,15 @@ public final class Rehearsal {
     }
 
     private Receipt restore(Candidate best) throws IOException {
-      Restorer restorer = new Restorer(disk, publisher, inspector, keep, clock);
+      Restorer restorer = new Restorer(disk, publisher, inspector, rig.keep(), rig.clock());
       RestorePlan plan =
           restorer.plan(
               drill.way() == Way.DRIVE_GONE ? RestoreMode.ELSEWHERE : RestoreMode.REPLACE,
               Path.of(best.path()),
               live,
               best.work(),
-              ZoneId.of(project.zone()),
-              elsewhere);
+              ZoneId.of(rig.project().zone()),
+              rig.elsewhere());
       return plan.content().equals(plan.present())
           ? untouched(plan, best)
           : restorer.restore(plan, drill.document(), best.kind(), "Kavrin", false);
@@ -392,10 +295,10 @@ public final class Rehearsal {
               List.of(new Activity.Crash(crash, crash, List.of(drill.document()))),
               List.of(),
               Worked.of(moments, drill.gap()),
-              ZoneId.of(project.zone()),
-              new Activity.Looks(first, LOOK, crash),
+              ZoneId.of(rig.project().zone()),
+              new Activity.Looks(first, Rig.LOOK, crash),
               Set.of());
-      Instant newest = Replay.of(project.plan(), activity, 1).losses().get(0).work();
+      Instant newest = Replay.of(rig.project().plan(), activity, 1).losses().get(0).work();
       Instant opened = beats.get(0).at();
       Instant best = newest == null || newest.isBefore(opened) ? opened : newest;
       for (Beat beat : beats) {
@@ -415,7 +318,7 @@ public final class Rehearsal {
     @Nullable
     private Duration promised() {
       PlanInputs inputs = new PlanInputs(1, drill.gap(), Duration.ofSeconds(1), 1, 1, Map.of());
-      return PlanFigures.of(project.plan(), inputs).fileLost();
+      return PlanFigures.of(rig.project().plan(), inputs).fileLost();
     }
   }
 
@@ -435,16 +338,5 @@ public final class Rehearsal {
                     plan.kindsOff())
                 .toString())
         .digest();
-  }
-
-  /** The sheet as far as it leads nowhere out of the scratch folder. */
-  private static ProgramSheet inside(ProgramSheet sheet) {
-    return new ProgramSheet(
-        sheet.name(),
-        NODE,
-        sheet.sessionSign(),
-        sheet.writesEvery(),
-        sheet.leftovers().stream().filter(l -> l.folder().staysInside()).toList(),
-        null);
   }
 }

@@ -18,6 +18,7 @@ import dev.kavrin.core.content.json.JsonParts;
 import dev.kavrin.core.content.markup.MarkupParts;
 import dev.kavrin.core.content.mesh.ObjParts;
 import dev.kavrin.core.content.mesh.PlyParts;
+import dev.kavrin.core.content.text.TextParts;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
@@ -53,7 +54,8 @@ public final class PartRestore {
           new ZipParts(),
           new JsonParts(),
           new Hdf5Parts(),
-          new PlyParts());
+          new PlyParts(),
+          new TextParts());
 
   /** Elements of a kind, only counted. */
   private static final String COUNT = "element";

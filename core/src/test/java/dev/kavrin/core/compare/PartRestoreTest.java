@@ -320,6 +320,40 @@ class PartRestoreTest {
     }
   }
 
+  private static String notes(Random random, int without, String heading, String end) {
+    StringBuilder text = new StringBuilder("made by hand").append(end).append(end);
+    for (int i = 0; i < 6; i++) {
+      if (i != without) {
+        text.append(heading.replace("?", "part " + i)).append(end);
+        for (int k = 0; k < 1 + random.nextInt(5); k++) {
+          text.append("  k").append(k).append(" = ").append(random.nextInt(90)).append(" µm");
+          text.append(end).append(random.nextInt(3) == 0 ? end : "");
+        }
+      }
+    }
+    return text.append(random.nextBoolean() ? "" : "no line end").toString();
+  }
+
+  /** Bytes that belong to no brought section stay, line ends and all. */
+  @Test
+  void sectionsOfPlainText() throws IOException {
+    Random random = new Random(20311026);
+    Map<String, String> kinds = Map.of("ini", "[?]", "md", "## ?", "inp", "*DEF, NAME=?");
+    for (int i = 0; i < PICKS; i++) {
+      for (Map.Entry<String, String> kind : kinds.entrySet()) {
+        int gone = random.nextInt(7);
+        String now = notes(random, gone, kind.getValue(), i % 2 == 0 ? "\r\n" : "\n");
+        String then = notes(random, -1, kind.getValue(), "\n");
+        Result result = brought(kind.getKey(), now.getBytes(), then.getBytes(), p -> true, random);
+        String made = Files.readString(result.file());
+        assertThat(made).startsWith(now.substring(0, 14));
+        if (i % 2 == 0) {
+          assertThat(made.replace("\r\n", "")).doesNotContain("\n");
+        }
+      }
+    }
+  }
+
   @Test
   void theMeshOfAPlyFile() throws IOException {
     Random random = new Random(20311021);

@@ -9,6 +9,8 @@ import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.rehearse.Drill;
 import dev.kavrin.core.rehearse.Rehearsal;
+import dev.kavrin.core.rehearse.RunDrill;
+import dev.kavrin.core.rehearse.RunRehearsal;
 import dev.kavrin.core.rehearse.Way;
 import dev.kavrin.core.store.JournalEntry.Rehearsed;
 import dev.kavrin.core.store.ProjectRecord;
@@ -26,6 +28,7 @@ import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView.CopyView;
 import dev.kavrin.server.trail.TrailView.StateView;
 import dev.kavrin.standin.ActingProgram;
+import dev.kavrin.standin.ActingSolver;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -49,6 +52,7 @@ public class RehearsalService {
   private final ProjectService projects;
   private final TrailService trail;
   private final ProgramAudits audits;
+  private final RunSteps runSteps;
   private final Rehearsals records;
   private final Scratch scratch;
   private final Disk disk;
@@ -62,6 +66,7 @@ public class RehearsalService {
       ProjectService projects,
       TrailService trail,
       ProgramAudits audits,
+      RunSteps runSteps,
       Rehearsals records,
       Scratch scratch,
       Disk disk,
@@ -72,6 +77,7 @@ public class RehearsalService {
     this.projects = projects;
     this.trail = trail;
     this.audits = audits;
+    this.runSteps = runSteps;
     this.records = records;
     this.scratch = scratch;
     this.disk = disk;
@@ -145,18 +151,10 @@ public class RehearsalService {
     try {
       Document document = projects.document(id);
       Kept kept = projects.kept(document.project());
-      if (kept.project().isRun(document.path())) {
-        throw ProblemException.badInput(
-            "a-run",
-            "The states of a run are steps of several files; those are proven unattended, or by a"
-                + " step of the solver's own on a trial copy.");
-      }
-      Duration writes = audits.writesEvery(kept);
-      checkWay(way, kept.project(), writes);
-      List<CopyView> copies = newest(id);
-      long bytes = copies.stream().mapToLong(CopyView::size).sum();
       Proof proof =
-          scratch.with(4 * bytes, folder -> run(kept, document, copies, way, writes, folder));
+          kept.project().isRun(document.path())
+              ? run(kept, document, way)
+              : file(kept, document, way);
       Rehearsed done = new Rehearsed(clock.instant(), Ids.next(clock.instant()), id, who, proof);
       records.record(done);
       return done;
@@ -179,14 +177,24 @@ public class RehearsalService {
     }
   }
 
-  private Proof run(
-      Kept kept,
-      Document document,
-      List<CopyView> copies,
-      Way way,
-      @Nullable Duration writes,
-      Path folder)
-      throws IOException {
+  private Proof file(Kept kept, Document document, Way way) throws IOException {
+    Duration writes = audits.writesEvery(kept);
+    checkWay(way, kept.project(), writes);
+    List<CopyView> copies = newest(document.id());
+    long bytes = copies.stream().mapToLong(CopyView::size).sum();
+    return scratch.with(
+        4 * bytes,
+        folder -> {
+          List<Path> states = states(copies, folder);
+          Drill drill =
+              new Drill(kept.project(), document.id(), document.path(), states, way, writes);
+          String name = document.live().getFileName().toString();
+          return new Rehearsal(disk, publisher, inspector, ActingProgram::new)
+              .of(drill, folder, clock.instant(), (truth, back) -> difference(truth, back, name));
+        });
+  }
+
+  private List<Path> states(List<CopyView> copies, Path folder) throws IOException {
     List<Path> states = new ArrayList<>();
     List<ContentId> seen = new ArrayList<>();
     disk.makeFolders(folder.resolve("states"));
@@ -198,10 +206,33 @@ public class RehearsalService {
         states.add(state);
       }
     }
-    Drill drill = new Drill(kept.project(), document.id(), document.path(), states, way, writes);
-    String name = document.live().getFileName().toString();
-    return new Rehearsal(disk, publisher, inspector, ActingProgram::new)
-        .of(drill, folder, clock.instant(), (truth, back) -> difference(truth, back, name));
+    return states;
+  }
+
+  private Proof run(Kept kept, Document document, Way way) throws IOException {
+    if (way == Way.MID_AUTOSAVE) {
+      throw ProblemException.badInput(
+          "no-own-copies",
+          "A run writes its steps and no copies beside them, so it cannot be killed making one."
+              + " Nothing was touched.");
+    }
+    List<RunSteps.Step> steps = runSteps.newest(document.id());
+    return scratch.with(
+        4 * RunSteps.bytes(steps),
+        folder ->
+            new RunRehearsal(disk, publisher, inspector, ActingSolver::new)
+                .of(
+                    new RunDrill(
+                        kept.project(),
+                        document.id(),
+                        document.path(),
+                        document.live(),
+                        steps.stream().map(RunSteps.Step::played).toList(),
+                        RunSteps.aStep(steps),
+                        way),
+                    folder,
+                    clock.instant(),
+                    (truth, back) -> difference(truth, back, back.getFileName().toString())));
   }
 
   /** Parts that differ; null where no parts can be read. */

@@ -14,14 +14,19 @@ import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView.CopyView;
 import java.io.IOException;
+import java.nio.channels.Channels;
+import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Lays a state out under its proper name, to be opened in a person's own program: the only proof
@@ -30,6 +35,7 @@ import org.springframework.stereotype.Service;
 @Service
 class TrialCopies {
   private static final String FOLDER = "trials";
+  private static final String LAID = ".laid.json";
   private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmss");
 
   private final ProjectService projects;
@@ -86,14 +92,39 @@ class TrialCopies {
     if (free < bytes) {
       throw new NoRoomException(kept.recovery().root(), bytes, free);
     }
-    disk.makeFolders(file.getParent());
-    publisher.copyToRead(source, file);
-    for (Map.Entry<String, Path> link : beside.entrySet()) {
-      Path target = file.resolveSibling(link.getKey()).normalize();
-      disk.makeFolders(target.getParent());
-      publisher.copyToRead(link.getValue(), target);
+    Map<Path, Path> laid = new LinkedHashMap<>();
+    laid.put(file, source);
+    beside.forEach((path, link) -> laid.put(file.resolveSibling(path).normalize(), link));
+    note(folderOf(root(kept), file), laid);
+    for (Map.Entry<Path, Path> one : laid.entrySet()) {
+      disk.makeFolders(one.getKey().getParent());
+      publisher.copyToRead(one.getValue(), one.getKey());
     }
     return new TrialView(file.toString(), leaned.then(), leaned.now(), leaned.missing(), bytes);
+  }
+
+  private static Path root(Kept kept) {
+    return kept.recovery().root().resolve(FOLDER);
+  }
+
+  private static Path folderOf(Path root, Path file) {
+    return root.resolve(root.relativize(file).getName(0));
+  }
+
+  /** Notes beside the folder what will be laid out in it, so that only that is cleared away. */
+  private void note(Path folder, Map<Path, Path> laid) throws IOException {
+    Map<String, String> list = new LinkedHashMap<>();
+    for (Map.Entry<Path, Path> one : laid.entrySet()) {
+      ContentId content = publisher.identify(one.getValue());
+      list.put(folder.relativize(one.getKey()).toString(), content.toString());
+    }
+    byte[] bytes = JsonMapper.shared().writeValueAsBytes(list);
+    disk.makeFolders(folder.getParent());
+    publisher.publish(noteOf(folder), sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);
+  }
+
+  private static Path noteOf(Path folder) {
+    return folder.resolveSibling(folder.getFileName() + LAID);
   }
 
   /** Trial copies in a project's recovery folder. */
@@ -101,25 +132,60 @@ class TrialCopies {
 
   Standing standing(UUID id) throws IOException {
     long bytes = 0;
-    List<Path> folders = folders(id);
+    List<Path> folders = standing(id, this::isFolder);
     for (Path folder : folders) {
       bytes += size(folder);
     }
     return new Standing(folders.size(), bytes);
   }
 
-  /** Clears all of them away; what they were copied from stays. */
+  /** Clears what was laid out; what somebody saved beside it stays, as does its source. */
   Standing clear(UUID id) throws IOException {
-    for (Path folder : folders(id)) {
-      publisher.clearScratch(folder);
+    for (Path note : standing(id, path -> path.toString().endsWith(LAID))) {
+      String name = note.getFileName().toString();
+      Path folder = note.resolveSibling(name.substring(0, name.length() - LAID.length()));
+      if (isFolder(folder)) {
+        publisher.clearLaid(folder, laidIn(note));
+      }
+      if (!isFolder(folder)) {
+        publisher.purge(note);
+      }
     }
     return standing(id);
   }
 
-  private List<Path> folders(UUID id) throws IOException {
-    Kept kept = projects.kept(projects.document(id).project());
-    Path root = kept.recovery().root().resolve(FOLDER);
-    return disk.facts(root).filter(FileFacts::isFolder).isPresent() ? disk.list(root) : List.of();
+  private Map<String, ContentId> laidIn(Path note) throws IOException {
+    Map<String, ContentId> laid = new LinkedHashMap<>();
+    try (SeekableByteChannel in = disk.read(note)) {
+      JsonMapper.shared()
+          .readTree(Channels.newInputStream(in))
+          .properties()
+          .forEach(one -> laid.put(one.getKey(), ContentId.parse(one.getValue().asString())));
+    }
+    return laid;
+  }
+
+  private boolean isTaken(Path folder) throws IOException {
+    return disk.facts(folder).isPresent() || disk.facts(noteOf(folder)).isPresent();
+  }
+
+  private boolean isFolder(Path path) throws IOException {
+    return disk.facts(path).filter(FileFacts::isFolder).isPresent();
+  }
+
+  private interface Which {
+    boolean is(Path path) throws IOException;
+  }
+
+  private List<Path> standing(UUID id, Which which) throws IOException {
+    Path root = root(projects.kept(projects.document(id).project()));
+    List<Path> standing = new ArrayList<>();
+    for (Path path : isFolder(root) ? disk.list(root) : List.<Path>of()) {
+      if (which.is(path)) {
+        standing.add(path);
+      }
+    }
+    return standing;
   }
 
   private long size(Path path) throws IOException {
@@ -140,9 +206,9 @@ class TrialCopies {
     ZoneId zone = ZoneId.of(kept.project().zone());
     String name = document.live().getFileName().toString();
     String stem = FileName.of(name).stem() + "-from-" + TIME.format(copy.modified().atZone(zone));
-    Path root = kept.recovery().root().resolve(FOLDER);
+    Path root = root(kept);
     Path folder = root.resolve(stem);
-    for (int n = 2; disk.facts(folder).isPresent(); n++) {
+    for (int n = 2; isTaken(folder); n++) {
       folder = root.resolve(stem + "-" + n);
     }
     int up = 0;

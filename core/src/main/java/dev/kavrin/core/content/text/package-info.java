@@ -1,0 +1,2 @@
+/** Plain text in sections. */
+package dev.kavrin.core.content.text;
