@@ -2,6 +2,8 @@ package dev.kavrin.core.content;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
@@ -16,6 +18,8 @@ public final class LineBytes {
   private byte[] line = new byte[256];
   private int length;
   private long number;
+  private long start;
+  private long consumed;
   private boolean ended = true;
   private boolean zeros;
 
@@ -28,6 +32,7 @@ public final class LineBytes {
     length = 0;
     ended = false;
     zeros = false;
+    start = consumed;
     while (true) {
       if (at == end) {
         end = in.read(block);
@@ -44,8 +49,10 @@ public final class LineBytes {
         at++;
       }
       keep(from, at - from);
+      consumed += at - from;
       if (at < end) {
         at++;
+        consumed++;
         number++;
         ended = true;
         return true;
@@ -75,6 +82,11 @@ public final class LineBytes {
   /** From 1. */
   public long number() {
     return number;
+  }
+
+  /** Where the line begins in the file. */
+  public long start() {
+    return start;
   }
 
   /** False for a last line that was not brought to its end. */
@@ -112,6 +124,19 @@ public final class LineBytes {
       stop--;
     }
     return new String(line, start, stop - start, StandardCharsets.ISO_8859_1);
+  }
+
+  /** The same as a name: in UTF-8 as nearly all programs write it, else byte by byte. */
+  public String name(int from, int to) {
+    String bytes = text(from, to);
+    try {
+      return StandardCharsets.UTF_8
+          .newDecoder()
+          .decode(ByteBuffer.wrap(bytes.getBytes(StandardCharsets.ISO_8859_1)))
+          .toString();
+    } catch (CharacterCodingException another) {
+      return bytes;
+    }
   }
 
   /** The whole line, without space around it. */

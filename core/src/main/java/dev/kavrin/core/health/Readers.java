@@ -16,6 +16,7 @@ import dev.kavrin.core.content.hdf5.Hdf5Reader;
 import dev.kavrin.core.content.json.JsonReader;
 import dev.kavrin.core.content.markup.SvgReader;
 import dev.kavrin.core.content.markup.XmlReader;
+import dev.kavrin.core.content.mesh.MtlReader;
 import dev.kavrin.core.content.mesh.ObjReader;
 import dev.kavrin.core.content.mesh.PlyReader;
 import dev.kavrin.core.content.mesh.ShapeReader;
@@ -45,6 +46,7 @@ public final class Readers {
           new JsonReader(),
           new Hdf5Reader(),
           new ObjReader(),
+          new MtlReader(),
           new StlReader(),
           new PlyReader(),
           new VtkReader(),

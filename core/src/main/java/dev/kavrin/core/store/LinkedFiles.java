@@ -5,7 +5,7 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import java.io.IOException;
-import java.net.URI;
+import java.nio.file.InvalidPathException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -86,13 +86,9 @@ final class LinkedFiles {
 
   /** Null for what names no file here. */
   private static Path resolve(Path live, Link link) {
-    if (!link.namesFile()) {
-      return null;
-    }
     try {
-      String path = link.uri().contains("%") ? URI.create(link.uri()).getPath() : link.uri();
-      return live.resolveSibling(path).normalize();
-    } catch (IllegalArgumentException unreadable) {
+      return link.path().map(path -> live.resolveSibling(path).normalize()).orElse(null);
+    } catch (InvalidPathException unreadable) {
       return null;
     }
   }

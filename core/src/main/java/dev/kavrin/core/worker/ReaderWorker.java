@@ -21,6 +21,7 @@ import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.picture.Plane;
 import dev.kavrin.core.picture.Sight;
+import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.core.units.Clockwork;
 import java.io.BufferedReader;
@@ -52,7 +53,8 @@ public final class ReaderWorker {
     PLANE,
     SIGHT,
     MET,
-    TAKE
+    TAKE,
+    RELINK
   }
 
   /**
@@ -84,11 +86,13 @@ public final class ReaderWorker {
       long bytesPerSecond) {}
 
   /**
-   * Parts to write into a new version of the file.
+   * What to write into a new version of the file.
    *
+   * @param picks parts of other files
+   * @param names other names for the files it leans on
    * @param target a new file
    */
-  public record Taking(List<Pick> picks, String target) {}
+  public record Taking(List<Pick> picks, Map<String, String> names, String target) {}
 
   /** Parts of one file. */
   public record Pick(String path, String name, Map<String, String> once, List<String> parts) {}
@@ -200,6 +204,14 @@ public final class ReaderWorker {
           }
         }
         case TAKE -> json(number, written(disk, request));
+        case RELINK ->
+            json(
+                number,
+                new Relink(disk, new Publisher(disk, "worker"))
+                    .write(
+                        new Source(path, request.name(), request.once()),
+                        request.taking().names(),
+                        Path.of(request.taking().target())));
         case PLANE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             yield json(number, Plane.of(in, request.name()));

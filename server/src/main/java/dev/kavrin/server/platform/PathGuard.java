@@ -46,6 +46,16 @@ public final class PathGuard {
     return resolved(text);
   }
 
+  /** True if Kavrin may look there; nothing is said about what stands there. */
+  public boolean allows(Path path) {
+    try {
+      resolved(path.normalize().toString());
+      return true;
+    } catch (ProblemException no) {
+      return false;
+    }
+  }
+
   private Path resolved(String text) {
     Path given = checked(text);
     if (!given.isAbsolute()) {

@@ -5,6 +5,7 @@ import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Sight;
+import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.PartRestore.Written;
 import dev.kavrin.core.worker.ReaderWorker;
 import dev.kavrin.core.worker.ReaderWorker.Answer;
@@ -185,11 +186,28 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     List<Path> files =
         new ArrayList<>(taking.picks().stream().map(p -> Path.of(p.path())).toList());
     files.add(base);
+    Taking found = new Taking(picks, Map.of(), taking.target());
+    byte[] written = written(Ask.TAKE, base, name, found, files.toArray(Path[]::new));
+    return mapper.readValue(written, Written.class);
+  }
+
+  /**
+   * Writes a version of a file that names other files.
+   *
+   * @param names what to write by what stands there
+   * @throws ProblemException with the reason, if it cannot be; nothing stands at the target then
+   */
+  public Relink.Written relink(Path base, String name, Map<String, String> names, Path target) {
+    Taking taking = new Taking(List.of(), names, target.toString());
+    return mapper.readValue(written(Ask.RELINK, base, name, taking, base), Relink.Written.class);
+  }
+
+  private byte[] written(Ask what, Path base, String name, Taking taking, Path... files) {
     Answer answer =
         ask(
             new Request(
                 asked.incrementAndGet(),
-                Ask.TAKE,
+                what,
                 base.toString(),
                 name,
                 once.apply(base),
@@ -199,15 +217,15 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 0,
                 null,
                 null,
-                new Taking(picks, taking.target()),
+                taking,
                 null,
                 rate(base)),
             share -> {},
-            files.toArray(Path[]::new));
+            files);
     if (answer.preview() == null) {
       throw ProblemException.badInput("cannot-take", answer.error() + " Nothing was touched.");
     }
-    return mapper.readValue(answer.preview(), Written.class);
+    return answer.preview();
   }
 
   private byte[] drawn(

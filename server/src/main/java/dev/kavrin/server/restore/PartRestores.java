@@ -9,6 +9,7 @@ import dev.kavrin.core.content.PartWriter.Brought;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Unchanged;
+import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.PartRestore.Written;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.worker.ReaderWorker.Pick;
@@ -41,8 +42,8 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /**
- * Brings parts of older states into the file of today: written and proven to the side first, looked
- * at, then put in its place like any restore.
+ * Brings parts of older states, or other names for what it leans on, into the file of today:
+ * written and proven to the side first, looked at, then put in its place like any restore.
  */
 @Service
 public class PartRestores {
@@ -93,7 +94,12 @@ public class PartRestores {
 
   /** A version that waits to be put in its place. */
   private record Composed(
-      UUID document, Path file, ContentId base, ContentId content, Written written) {}
+      UUID document,
+      Path file,
+      ContentId base,
+      ContentId content,
+      List<String> changed,
+      List<String> unequal) {}
 
   /** What a killed run left is of no use: nobody knows what it was for. */
   @PostConstruct
@@ -150,9 +156,55 @@ public class PartRestores {
             base,
             document.live(),
             List.copyOf(sides.values()),
-            () -> reader.take(document.live(), name, new Taking(wanted, target.toString())));
-    composed.put(composedId, new Composed(id, target, base, publisher.identify(target), written));
+            () ->
+                reader.take(
+                    document.live(), name, new Taking(wanted, Map.of(), target.toString())));
+    composed.put(
+        composedId,
+        new Composed(
+            id,
+            target,
+            base,
+            publisher.identify(target),
+            written.brought().stream().map(PartRestores::words).toList(),
+            written.unequal()));
     return new Prepared(composedId, written);
+  }
+
+  /**
+   * What came of writing other names to the side.
+   *
+   * @param id to put it in its place by
+   */
+  public record Relinked(UUID id, Relink.Written written) {}
+
+  /**
+   * Writes the file of today with other names for what it leans on.
+   *
+   * @param names what to write by what stands there
+   */
+  public Relinked relink(UUID id, Map<String, String> names) throws IOException {
+    Document document = projects.document(id);
+    ContentId base = publisher.identify(document.live());
+    UUID made = Ids.next(clock.instant());
+    Path target = folder.resolve(made.toString());
+    String name = document.live().getFileName().toString();
+    Relink.Written written =
+        unchanged(
+            base,
+            document.live(),
+            List.of(),
+            () -> reader.relink(document.live(), name, names, target));
+    composed.put(
+        made,
+        new Composed(
+            id,
+            target,
+            base,
+            publisher.identify(target),
+            written.renamed().stream().map(r -> r.from() + " is now " + r.to()).toList(),
+            written.unequal()));
+    return new Relinked(made, written);
   }
 
   private Side side(String content) {
@@ -164,12 +216,12 @@ public class PartRestores {
     return new Side(content, file, files.nameOf(id, file));
   }
 
-  private interface Writing {
-    Written write();
+  private interface Writing<T> {
+    T write();
   }
 
   /** The file of today and each source must hold what they are taken for while they are read. */
-  private Written unchanged(ContentId base, Path live, List<Side> sources, Writing writing)
+  private <T> T unchanged(ContentId base, Path live, List<Side> sources, Writing<T> writing)
       throws IOException {
     return Unchanged.read(
             disk,
@@ -217,21 +269,15 @@ public class PartRestores {
    */
   ReceiptView restore(UUID document, UUID id, RestoreMode mode, String who) throws IOException {
     Composed there = at(document, id);
-    if (!there.written().isProven()) {
+    if (!there.unequal().isEmpty()) {
       throw ProblemException.conflict(
           "not-proven",
           "What was written is not what was asked for: "
-              + String.join("; ", there.written().unequal())
+              + String.join("; ", there.unequal())
               + ". Nothing was touched.");
     }
     ReceiptView receipt =
-        restores.putInPlace(
-            document,
-            there.file(),
-            there.base(),
-            mode,
-            there.written().brought().stream().map(PartRestores::words).toList(),
-            who);
+        restores.putInPlace(document, there.file(), there.base(), mode, there.changed(), who);
     composed.invalidate(id);
     letGo(there.file());
     return receipt;

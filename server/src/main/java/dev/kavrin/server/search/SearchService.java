@@ -14,6 +14,7 @@ import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.Walk;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.StateFiles;

@@ -150,6 +150,7 @@ class StateViews {
         content.partsTotal(),
         parts == null || before == null || before.parts() == null ? null : parts - before.parts(),
         content.labels(),
+        content.links(),
         leaned(state, told.leaned()),
         state.members().stream()
             .flatMap(m -> m.copies().stream().map(c -> view(c, m.role(), told.roots())))

@@ -99,6 +99,7 @@ public record TrailView(
       @Nullable Long partsTotal,
       @Nullable Long partsChange,
       @JsonIgnore List<String> labels,
+      @JsonIgnore List<String> names,
       List<Leaned> links,
       List<CopyView> copies,
       List<Mark> marks,

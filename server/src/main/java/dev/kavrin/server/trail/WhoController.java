@@ -1,11 +1,11 @@
 package dev.kavrin.server.trail;
 
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.server.platform.FileOwners;
 import dev.kavrin.server.platform.ProcessList;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -52,38 +52,7 @@ class WhoController {
   Who who(@PathVariable UUID id) throws IOException {
     Document document = projects.document(id);
     Path live = document.live();
-    String owner = owner(live);
-    return new Who(owner, isAsNew(live) ? owner : "", openIn(live), signs(live));
-  }
-
-  private static String owner(Path file) {
-    try {
-      return Files.getOwner(file, LinkOption.NOFOLLOW_LINKS).getName();
-    } catch (IOException | UnsupportedOperationException untold) {
-      return "";
-    }
-  }
-
-  /**
-   * True if the file was made by its last save, as programs do that write a new file and give it
-   * the name: then its owner is who saved it. No file system keeps who wrote into a file.
-   */
-  private static boolean isAsNew(Path file) {
-    try {
-      Process stat =
-          new ProcessBuilder("stat", "--format=%W %Y", "--", file.toString())
-              .redirectError(ProcessBuilder.Redirect.DISCARD)
-              .start();
-      String[] told =
-          new String(stat.getInputStream().readAllBytes(), StandardCharsets.US_ASCII)
-              .strip()
-              .split(" ");
-      return told.length == 2
-          && !told[0].equals("0")
-          && Math.abs(Long.parseLong(told[0]) - Long.parseLong(told[1])) <= 2;
-    } catch (IOException | NumberFormatException untold) {
-      return false;
-    }
+    return new Who(FileOwners.owner(live), FileOwners.lastWriter(live), openIn(live), signs(live));
   }
 
   private static List<String> openIn(Path file) {
@@ -104,7 +73,8 @@ class WhoController {
             && SIGN.matcher(name).matches()
             && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)
             && Files.size(file) <= SIGN_AT_MOST) {
-          signs.add(new Sign(name, owner(file), Files.getLastModifiedTime(file).toInstant()));
+          signs.add(
+              new Sign(name, FileOwners.owner(file), Files.getLastModifiedTime(file).toInstant()));
         }
       }
     }

@@ -129,10 +129,13 @@ final class SectionWalk {
     for (int i = 0; i < at.getAttributeCount(); i++) {
       attributes.put(at.getAttributeLocalName(i), at.getAttributeValue(i).strip());
     }
-    String href = attributes.getOrDefault("href", "");
-    if (name.equals("image") && !href.isEmpty() && !href.startsWith("data:")) {
-      readings.link(new Link(href, "picture"));
-    }
+    attributes.forEach(
+        (attribute, value) -> {
+          String kind = Sections.linkKind(name, attribute);
+          if (kind != null && !value.isEmpty() && !value.startsWith("data:")) {
+            readings.link(new Link(value, kind));
+          }
+        });
     String label = rule.label(name, attributes::get);
     boolean isPart = !open.isEmpty() && rule.isPart(name, attributes::get);
     attributes.remove("id");

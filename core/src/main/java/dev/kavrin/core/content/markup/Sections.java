@@ -18,7 +18,7 @@ enum Sections {
     }
   },
   /** What has an id or a name. */
-  XML("section", "xml", "dae", "x3d", "gpx", "kml") {
+  XML("section", "xml", "dae", "x3d", "gpx", "kml", "pvd", "pvtu", "pvti", "pvtp", "pvts", "pvtr") {
     @Override
     boolean isPart(String element, UnaryOperator<String> attribute) {
       return attribute.apply("id") != null || attribute.apply("name") != null;
@@ -45,6 +45,19 @@ enum Sections {
 
   boolean reads(String ext) {
     return endings.contains(ext);
+  }
+
+  /**
+   * What an attribute names if it names a file: pictures of SVG 2 (section 12.3), pieces and
+   * collections of the VTK file formats; null for any other.
+   */
+  @Nullable
+  static String linkKind(String element, String attribute) {
+    return switch (element + "@" + attribute) {
+      case "image@href" -> "picture";
+      case "DataSet@file", "Piece@Source" -> "data";
+      default -> null;
+    };
   }
 
   /**

@@ -93,7 +93,7 @@ public final class ObjReader implements ShapeReader {
       } else if (line.isAbout(from, "usemtl")) {
         mesh.surface(line.text(from + 6, line.length()));
       } else if (line.isAbout(from, "mtllib")) {
-        readings.link(new Link(line.text(from + 6, line.length()), "material"));
+        readings.link(new Link(line.name(from + 6, line.length()), "material"));
       }
       return null;
     }

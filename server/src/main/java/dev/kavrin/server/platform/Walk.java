@@ -1,4 +1,4 @@
-package dev.kavrin.server.search;
+package dev.kavrin.server.platform;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
@@ -15,18 +15,18 @@ import java.util.function.BooleanSupplier;
  * Goes through a folder and all below it, hidden ones too. Links are not followed, a folder that
  * appears twice, as by a mount loop, is entered once.
  */
-final class Walk {
+public final class Walk {
   private final Disk disk;
   private final BooleanSupplier stopped;
   private final Set<String> entered = new HashSet<>();
 
-  Walk(Disk disk, BooleanSupplier stopped) {
+  public Walk(Disk disk, BooleanSupplier stopped) {
     this.disk = disk;
     this.stopped = stopped;
   }
 
   /** Told what is met on the way. */
-  interface Visitor {
+  public interface Visitor {
     void folder(Path folder);
 
     void file(Path file, FileFacts facts) throws IOException;
@@ -34,7 +34,7 @@ final class Walk {
     void closed(Path folder);
   }
 
-  void through(Path root, Visitor visitor) throws IOException {
+  public void through(Path root, Visitor visitor) throws IOException {
     Deque<Path> open = new ArrayDeque<>();
     open.push(root);
     while (!open.isEmpty() && !stopped.getAsBoolean()) {

@@ -1,0 +1,85 @@
+package dev.kavrin.core.content.markup;
+
+import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.LinkWriter;
+import dev.kavrin.core.content.PartWriter.CannotTake;
+import dev.kavrin.core.content.PartWriter.Opened;
+import dev.kavrin.core.content.UriPath;
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Names of pictures and data in SVG and other XML. All bytes but theirs stay. */
+public final class MarkupLinks implements LinkWriter {
+  private static final long LARGEST = 64_000_000;
+
+  /** Every byte is one character and comes back as it was, whatever the text is written in. */
+  private static final Charset BYTES = StandardCharsets.ISO_8859_1;
+
+  private static final Pattern TAG =
+      Pattern.compile(
+          "(?s)<!--.*?-->|<!\\[CDATA\\[.*?\\]\\]>"
+              + "|<(?:[\\w.-]+:)?([\\w.-]+)((?:\\s+[\\w.:-]+\\s*=\\s*(?:\"[^\"]*\"|'[^']*'))++)\\s*/?>");
+  private static final Pattern ATTRIBUTE =
+      Pattern.compile("(?s)\\s(?:[\\w.-]+:)?([\\w.-]+)\\s*=\\s*([\"'])(.*?)\\2");
+
+  @Override
+  public boolean writes(String ext) {
+    return Sections.SVG.reads(ext) || Sections.XML.reads(ext);
+  }
+
+  @Override
+  public String written(String path) {
+    return UriPath.of(path);
+  }
+
+  @Override
+  public List<Patch> patches(Opened file, Map<String, String> names) throws IOException {
+    if (file.in().size() > LARGEST) {
+      throw new CannotTake("The file is too large to be written anew.");
+    }
+    String text = new String(Bytes.at(file.in(), 0, (int) file.in().size()).array(), BYTES);
+    if (text.indexOf('\0') >= 0) {
+      throw new CannotTake("The file is written in two bytes a letter and cannot be written anew.");
+    }
+    List<Patch> patches = new ArrayList<>();
+    Matcher tag = TAG.matcher(text);
+    while (tag.find()) {
+      if (tag.group(1) != null) {
+        Matcher attribute = ATTRIBUTE.matcher(text).region(tag.start(2), tag.end(2));
+        while (attribute.find()) {
+          boolean isLink = Sections.linkKind(tag.group(1), attribute.group(1)) != null;
+          String with = isLink ? names.get(read(attribute.group(3))) : null;
+          if (with != null) {
+            byte[] bytes = escaped(with).getBytes(StandardCharsets.UTF_8);
+            patches.add(new Patch(attribute.start(3), attribute.end(3), bytes));
+          }
+        }
+      }
+    }
+    return patches;
+  }
+
+  private static String read(String raw) {
+    return new String(raw.getBytes(BYTES), StandardCharsets.UTF_8)
+        .replace("&lt;", "<")
+        .replace("&gt;", ">")
+        .replace("&quot;", "\"")
+        .replace("&apos;", "'")
+        .replace("&amp;", "&")
+        .strip();
+  }
+
+  private static String escaped(String value) {
+    return value
+        .replace("&", "&amp;")
+        .replace("<", "&lt;")
+        .replace("\"", "&quot;")
+        .replace("'", "&apos;");
+  }
+}
