@@ -27,6 +27,7 @@ const fetches = {
   Telling: () => import("../telling/Telling").then((m) => ({ default: m.Telling })),
   Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
   Parts: () => import("../parts/Parts").then((m) => ({ default: m.Parts })),
+  Links: () => import("../links/Links").then((m) => ({ default: m.Links })),
   Pack: () => import("../pack/Pack").then((m) => ({ default: m.Pack })),
   Closing: () => import("../closing/Closing").then((m) => ({ default: m.Closing })),
   Prove: () => import("../prove/Prove").then((m) => ({ default: m.Prove })),
@@ -52,6 +53,7 @@ const Desk = viewOf(fetches.Desk);
 const Telling = viewOf(fetches.Telling);
 const Compare = viewOf(fetches.Compare);
 const Parts = viewOf(fetches.Parts);
+const Links = viewOf(fetches.Links);
 const Pack = viewOf(fetches.Pack);
 const Closing = viewOf(fetches.Closing);
 const Prove = viewOf(fetches.Prove);
@@ -155,6 +157,7 @@ function Views() {
               <Route path="/desk/:documentId?" element={<Desk />} />
               <Route path="/compare/:documentId?" element={<Compare />} />
               <Route path="/parts/:documentId?" element={<Parts />} />
+              <Route path="/links/:documentId?" element={<Links />} />
               <Route path="/pack/:documentId?" element={<Pack />} />
               <Route path="/closing/:documentId?" element={<Closing />} />
               <Route path="/prove/:documentId?" element={<Prove />} />

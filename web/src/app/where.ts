@@ -11,6 +11,7 @@ export const VIEWS = [
   { digit: "6", name: "Desk", path: "desk", needs: "document" },
   { digit: "7", name: "Compare", path: "compare", needs: "document" },
   { digit: "8", name: "Parts", path: "parts", needs: "document" },
+  { digit: "9", name: "Links", path: "links", needs: "document" },
 ] as const;
 
 const LAST = "kavrin.document";

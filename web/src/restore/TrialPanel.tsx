@@ -86,8 +86,8 @@ export function TrialPanel(props: {
         <Flex gap="2" mt="2" align="baseline" color="muted" fontSize="12px">
           <Text>
             {count(standing.data.copies, "trial copy").replace("copys", "copies")},{" "}
-            {size(standing.data.bytes)}, stand in the recovery folder. What you saved
-            beside them stays.
+            {size(standing.data.bytes)}, stand in the recovery folder. What you saved beside them
+            stays.
           </Text>
           <Side size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>
             Clear them away

@@ -1,8 +1,8 @@
 package dev.kavrin.server.links;
 
 import dev.kavrin.core.relink.Relink.Renamed;
-import dev.kavrin.server.links.Relinks.CandidateView;
 import dev.kavrin.server.links.Relinks.RuleMatch;
+import dev.kavrin.server.links.Relinks.ServingFile;
 import dev.kavrin.server.restore.PartRestores;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
@@ -41,7 +41,7 @@ class LinkController {
    * @param in a folder to look through, the project's if there is none
    */
   @GetMapping("/api/documents/{id}/link-candidates")
-  List<CandidateView> candidates(
+  List<ServingFile> candidates(
       @PathVariable UUID id,
       @RequestParam String uri,
       @RequestParam(required = false) @Nullable String in)

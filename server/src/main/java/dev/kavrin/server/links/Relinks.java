@@ -84,7 +84,7 @@ class Relinks {
    * @param linked to bring the held copy back by, with its state; null for a file that stands
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
-  record CandidateView(
+  record ServingFile(
       String file,
       String why,
       String told,
@@ -97,7 +97,7 @@ class Relinks {
    *
    * @param in a folder to look through, null for the project's
    */
-  List<CandidateView> candidates(UUID id, String uri, @Nullable String in) throws IOException {
+  List<ServingFile> candidates(UUID id, String uri, @Nullable String in) throws IOException {
     Document document = projects.document(id);
     Path project = Path.of(projects.kept(document.project()).project().folder());
     Path file = ProjectLinks.file(document, uri);
@@ -105,13 +105,13 @@ class Relinks {
       throw ProblemException.badInput("no-file", uri + " names no file.");
     }
     Lost lost = lost(document, project, file);
-    List<CandidateView> found = new ArrayList<>();
+    List<ServingFile> found = new ArrayList<>();
     for (Suggestion one :
         new Suggestions(new Looking())
             .of(lost, standing(in == null ? project : guard.folder(in)))) {
       boolean held = one.why() == Suggestion.Why.HELD;
       found.add(
-          new CandidateView(
+          new ServingFile(
               one.file().toString(),
               one.why().words(),
               one.told(),

@@ -34,6 +34,7 @@ class PagesController {
     "/together/**",
     "/prove/**",
     "/closing/**",
+    "/links/**",
     "/pack/**"
   })
   String page() {

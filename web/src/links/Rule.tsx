@@ -1,0 +1,66 @@
+import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { type Choice, useLinkRule } from "../api/linking";
+import { Failure, Side } from "../shared/parts";
+import { count } from "../shared/words";
+
+/** Many links at once: what lay in one folder lies in another now. */
+export function Rule(props: { project: string; from: string; onFound: (all: Choice[]) => void }) {
+  const [from, setFrom] = useState<string>();
+  const [to, setTo] = useState("");
+  const rule = useLinkRule(props.project);
+  const before = from ?? props.from;
+  return (
+    <Box
+      as="form"
+      fontSize="13px"
+      onSubmit={(e) => {
+        e.preventDefault();
+        rule.mutate(
+          { from: before.trim(), to: to.trim() },
+          { onSuccess: (found) => props.onFound(found) },
+        );
+      }}
+    >
+      <Text fontWeight="650">A whole folder moved?</Text>
+      <Text color="muted" mb="1.5">
+        Every missing file that stands in the second at the same place as in the first is chosen.
+      </Text>
+      <Input
+        aria-label="What lay in"
+        size="xs"
+        mb="1"
+        fontFamily="mono"
+        placeholder="/what/lay/in"
+        value={before}
+        onChange={(e) => setFrom(e.target.value)}
+      />
+      <Flex gap="1.5">
+        <Input
+          aria-label="lies now in"
+          size="xs"
+          fontFamily="mono"
+          placeholder="/lies/now/in"
+          value={to}
+          onChange={(e) => setTo(e.target.value)}
+        />
+        <Side
+          size="xs"
+          type="submit"
+          loading={rule.isPending}
+          disabled={before.trim() === "" || !to.trim().startsWith("/")}
+        >
+          Find them
+        </Side>
+      </Flex>
+      <Failure error={rule.error} />
+      {rule.data && (
+        <Text role="status" mt="1">
+          {rule.data.length === 0
+            ? "None of the missing files stands there."
+            : `${count(rule.data.length, "link")} found there and chosen.`}
+        </Text>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,95 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { type Choice, useRelink, useRelinkPreviews } from "../api/linking";
+import { ReceiptCard } from "../restore/RestorePanel";
+import { Failure, Main, Notice, Side } from "../shared/parts";
+import { count } from "../shared/words";
+
+type Mode = "REPLACE" | "NEXT" | "BESIDE";
+
+const MODES: [Mode, string][] = [
+  ["REPLACE", "in place of today's file"],
+  ["NEXT", "as next number"],
+  ["BESIDE", "beside it"],
+];
+
+/** What choosing other names makes of the documents, proven to the side; and writing them. */
+export function Write(props: { choices: Choice[]; onDone: () => void }) {
+  const { choices, onDone } = props;
+  const [mode, setMode] = useState<Mode>("REPLACE");
+  const previews = useRelinkPreviews(choices);
+  const relink = useRelink(mode);
+  const versions = previews.flatMap((p) => (p.data ? [p.data] : []));
+  const proven =
+    versions.length > 0 &&
+    versions.length === previews.length &&
+    versions.every((v) => v.unequal.length === 0);
+  const error = previews.find((p) => p.error)?.error ?? relink.error;
+  if (relink.data && choices.length === 0) {
+    return (
+      <Flex direction="column" gap="3">
+        {relink.data.map((view) => (
+          <ReceiptCard key={view.id} view={view} />
+        ))}
+      </Flex>
+    );
+  }
+  if (choices.length === 0) return null;
+  return (
+    <Flex direction="column" gap="2" fontSize="13px">
+      <Text fontWeight="650">
+        {count(choices.length, "other name")} in {count(previews.length, "document")}
+      </Text>
+      {versions.map((v) => (
+        <Box key={v.id} aria-label="Preview">
+          {v.renamed.map((r) => (
+            <Text key={r.from} fontFamily="mono" fontSize="12px" wordBreak="break-all">
+              {r.from} → {r.to}
+              <Text as="span" fontFamily="body" color="muted">
+                , in {count(r.places, "place")}
+              </Text>
+            </Text>
+          ))}
+          {v.unequal.length === 0 ? (
+            <Text color="fir">
+              Written to the side and read back: all but these names is what it was.
+            </Text>
+          ) : (
+            <Notice tone="loss">
+              Written to the side, but not as it should be: {v.unequal.join("; ")}. Nothing was
+              touched.
+            </Notice>
+          )}
+        </Box>
+      ))}
+      <Failure error={error} />
+      <Flex role="radiogroup" aria-label="Where the new versions go" gap="1.5" wrap="wrap">
+        {MODES.map(([value, words]) => (
+          <Side
+            key={value}
+            size="xs"
+            role="radio"
+            aria-checked={mode === value}
+            bg={mode === value ? "raised" : undefined}
+            fontWeight={mode === value ? "650" : "400"}
+            onClick={() => setMode(value)}
+          >
+            {words}
+          </Side>
+        ))}
+      </Flex>
+      <Main
+        alignSelf="flex-start"
+        disabled={!proven}
+        loading={relink.isPending || previews.some((p) => p.isPending)}
+        onClick={() => relink.mutate(versions, { onSuccess: onDone })}
+      >
+        {mode === "REPLACE"
+          ? "Put today's file aside and replace it"
+          : mode === "NEXT"
+            ? "Save as next number"
+            : "Put beside"}
+      </Main>
+    </Flex>
+  );
+}
