@@ -27,8 +27,15 @@ export const useBundle = () =>
 export const usePack = () => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: { choices: PackChoice[]; folder: string; name: string; note: string }) =>
-      data(api.POST("/api/bundles", { body })),
+    mutationFn: (body: {
+      choices: PackChoice[];
+      folder: string;
+      allowed: string[];
+      name: string;
+      note: string;
+      questions: string;
+      mark: string;
+    }) => data(api.POST("/api/bundles", { body })),
     onSettled: () => queries.invalidateQueries({ queryKey: ["bundles"] }),
   });
 };

@@ -5,6 +5,7 @@ import { usePack, usePackPreview } from "../api/bundling";
 import { useTrail } from "../api/queries";
 import { useAsOf } from "../api/restoring";
 import { useGo, useWhere } from "../app/where";
+import { Tick } from "../shared/fields";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
 import { CheckBundle } from "./CheckBundle";
@@ -14,6 +15,11 @@ const KINDS: Record<string, string> = {
   document: "document",
   linked: "linked file",
   step: "file of a step",
+};
+
+const ASKED: Record<string, string> = {
+  outside: "lies outside the project: take it along",
+  secret: "by its name it holds a secret: take it along",
 };
 
 /** Packs work with all it leans on into one folder that opens elsewhere. */
@@ -28,6 +34,9 @@ export function Pack() {
   const [folder, setFolder] = useState("");
   const [name, setName] = useState("");
   const [note, setNote] = useState("");
+  const [questions, setQuestions] = useState("");
+  const [mark, setMark] = useState("");
+  const [allowed, setAllowed] = useState<string[]>([]);
   const pack = usePack();
   const state = search.get("state") ?? trail.data?.states.find((s) => s.verdict === "INTACT")?.id;
   const choices = useMemo(
@@ -52,20 +61,32 @@ export function Pack() {
     );
   }
   const files = preview.data?.files ?? [];
+  const going = files.filter((f) => f.ask === undefined || allowed.includes(f.original));
+  const bytes = going.reduce((sum, f) => sum + f.size, 0);
   const missing = Object.entries(preview.data?.missing ?? {});
   const called = name.trim() === "" ? (whole ? inHand.project.name : inHand.document.name) : name;
   return (
     <Flex direction="column" h="100%">
       <PageHead
-        title={`Pack ${whole ? inHand.project.name : inHand.document.name}: ${count(files.length, "file")}, ${size(preview.data?.bytes ?? 0)}`}
-        under="Into one folder, with everything it leans on, so that it opens on another machine: a bag by RFC 8493 with a digest of each file."
+        title={`Pack ${whole ? inHand.project.name : inHand.document.name}: ${count(going.length, "file")}, ${size(bytes)}`}
+        under="Into one folder or ZIP, with everything it leans on, so that it opens on another machine: a bag by RFC 8493 with a digest of each file, and a page for the receiver."
       >
         <Main
           disabled={files.length === 0 || !folder.trim().startsWith("/")}
           loading={pack.isPending}
-          onClick={() => pack.mutate({ choices, folder: folder.trim(), name: called, note })}
+          onClick={() =>
+            pack.mutate({
+              choices,
+              folder: folder.trim(),
+              allowed,
+              name: called,
+              note,
+              questions,
+              mark: mark.trim(),
+            })
+          }
         >
-          Pack {size(preview.data?.bytes ?? 0)}
+          Pack {size(bytes)}
         </Main>
       </PageHead>
       <Grid templateColumns="360px 1fr" flex="1" minH="0">
@@ -94,7 +115,7 @@ export function Pack() {
             ))}
           </Flex>
           <Box>
-            <Text>Into the folder</Text>
+            <Text>Into the folder, or a ZIP if it ends so</Text>
             <Input
               aria-label="Into the folder"
               size="sm"
@@ -116,14 +137,37 @@ export function Pack() {
             />
           </Box>
           <Box>
-            <Text>Notes and open questions</Text>
+            <Text>Notes</Text>
             <Textarea
-              aria-label="Notes and open questions"
+              aria-label="Notes"
               size="sm"
-              rows={4}
+              rows={3}
               value={note}
               onChange={(e) => setNote(e.target.value)}
             />
+          </Box>
+          <Box>
+            <Text>Open questions</Text>
+            <Textarea
+              aria-label="Open questions"
+              size="sm"
+              rows={2}
+              value={questions}
+              onChange={(e) => setQuestions(e.target.value)}
+            />
+          </Box>
+          <Box>
+            <Text>Freeze these states under a mark</Text>
+            <Input
+              aria-label="Freeze these states under a mark"
+              size="sm"
+              placeholder="issued"
+              value={mark}
+              onChange={(e) => setMark(e.target.value)}
+            />
+            <Text color="muted" fontSize="12px">
+              A marked state stays, whatever the plan says. Left empty, nothing is marked.
+            </Text>
           </Box>
           <Failure error={pack.error ?? preview.error} />
           <Progress />
@@ -167,9 +211,31 @@ export function Pack() {
                       {f.path !== f.original && (
                         <Text color="muted">is called {f.original} here</Text>
                       )}
+                      {Object.entries(f.names).map(([from, to]) => (
+                        <Text key={from} color="muted">
+                          will name {to} instead of {from}
+                        </Text>
+                      ))}
+                      {f.cannot.map((name) => (
+                        <Text key={name} color="caution">
+                          goes on naming {name}, which will not be there: names cannot be changed in
+                          files of this kind
+                        </Text>
+                      ))}
                     </Table.Cell>
                     <Table.Cell whiteSpace="nowrap">
                       {KINDS[f.kind] ?? f.kind}
+                      {f.ask !== undefined && (
+                        <Tick
+                          label={ASKED[f.ask] ?? f.ask}
+                          on={allowed.includes(f.original)}
+                          onChange={(on) =>
+                            setAllowed((before) =>
+                              on ? [...before, f.original] : before.filter((o) => o !== f.original),
+                            )
+                          }
+                        />
+                      )}
                       {f.asNow && <Text color="caution">as it is now</Text>}
                     </Table.Cell>
                     <Table.Cell whiteSpace="nowrap">{size(f.size)}</Table.Cell>

@@ -16,6 +16,9 @@ final class Bag {
   static final String DATA = "data/";
   static final String VERSION = "1.0";
 
+  /** The kind of digest Kavrin writes. */
+  static final String ALGORITHM = "sha256";
+
   /** Names of manifests, and what Java calls their digests; section 2.4. */
   static final Map<String, String> DIGESTS =
       Map.of(

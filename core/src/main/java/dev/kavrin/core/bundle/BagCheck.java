@@ -1,11 +1,8 @@
 package dev.kavrin.core.bundle;
 
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.FileFacts;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.SeekableByteChannel;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.security.MessageDigest;
@@ -13,6 +10,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
@@ -31,14 +29,17 @@ public final class BagCheck {
     this.disk = disk;
   }
 
-  /** Reads all of it; nothing is written. */
+  /** Reads all of a bag in a folder or in a ZIP; nothing is written. */
   public BagReport of(Path bag) throws IOException {
-    return new Run(bag).report();
+    try (BagFiles files = BagFiles.at(disk, bag)) {
+      return new Run(files).report();
+    }
   }
 
-  private final class Run {
-    private final Path bag;
-    private final TreeSet<String> there = new TreeSet<>();
+  private static final class Run {
+    private final BagFiles files;
+    private final Map<String, Long> sizes = new TreeMap<>();
+    private final Set<String> there = sizes.keySet();
     private final List<String> missing = new ArrayList<>();
     private final List<String> extra = new ArrayList<>();
     private final List<String> altered = new ArrayList<>();
@@ -46,12 +47,12 @@ public final class BagCheck {
     private final Map<String, Map<String, String>> manifests = new TreeMap<>();
     private final Map<String, Map<String, String>> tagManifests = new TreeMap<>();
 
-    Run(Path bag) {
-      this.bag = bag;
+    Run(BagFiles files) {
+      this.files = files;
     }
 
     BagReport report() throws IOException {
-      gather(bag, "");
+      sizes.putAll(files.list(odd -> faults.add(odd + " is no plain file; it was not followed.")));
       String version = declared();
       for (String name : List.copyOf(there)) {
         Matcher manifest = MANIFEST.matcher(name);
@@ -87,20 +88,6 @@ public final class BagCheck {
     private void extra(String path) {
       if (!extra.contains(path)) {
         extra.add(path);
-      }
-    }
-
-    private void gather(Path folder, String above) throws IOException {
-      for (Path path : disk.list(folder)) {
-        String name = above + path.getFileName();
-        FileFacts facts = disk.facts(path).orElse(null);
-        if (facts != null && facts.isFolder()) {
-          gather(path, name + "/");
-        } else if (facts != null && facts.isFile()) {
-          there.add(name);
-        } else {
-          faults.add(name + " is no plain file; it was not followed.");
-        }
       }
     }
 
@@ -159,28 +146,23 @@ public final class BagCheck {
       return !there.contains(read) && there.contains(written) ? written : read;
     }
 
-    private boolean leadsOut(String path) {
+    private static boolean leadsOut(String path) {
       return path.startsWith("/")
           || path.startsWith("~")
           || path.matches("[A-Za-z]:.*")
           || path.contains("\\")
           || path.contains("\0")
-          || List.of(path.split("/")).contains("..")
-          || !bag.resolve(path).normalize().startsWith(bag);
+          || List.of(path.split("/")).contains("..");
     }
 
     private List<String> lines(String name) throws IOException {
-      ByteArrayOutputStream text = new ByteArrayOutputStream();
-      try (SeekableByteChannel in = disk.read(bag.resolve(name))) {
-        if (in.size() > LARGEST_TAG) {
-          throw new IOException(bag.resolve(name) + " is too large to be a list of files");
+      try (InputStream in = files.open(name)) {
+        byte[] text = in.readNBytes(LARGEST_TAG + 1);
+        if (text.length > LARGEST_TAG) {
+          throw new IOException(name + " is too large to be a list of files");
         }
-        ByteBuffer block = ByteBuffer.allocate(1 << 16);
-        while (in.read(block.clear()) >= 0) {
-          text.write(block.array(), 0, block.position());
-        }
+        return new String(text, StandardCharsets.UTF_8).lines().filter(l -> !l.isBlank()).toList();
       }
-      return text.toString(StandardCharsets.UTF_8).lines().filter(l -> !l.isBlank()).toList();
     }
 
     /** Each file is read once for all manifests that name it. */
@@ -209,13 +191,16 @@ public final class BagCheck {
           faults.add(unknown(algorithm));
         }
       }
-      try (SeekableByteChannel in = disk.read(bag.resolve(path))) {
-        ByteBuffer block = ByteBuffer.allocate(1 << 17);
-        while (in.read(block.clear()) >= 0) {
+      try (InputStream in = files.open(path)) {
+        byte[] block = new byte[1 << 17];
+        for (int n = in.read(block); n >= 0; n = in.read(block)) {
           for (MessageDigest digest : digests.values()) {
-            digest.update(block.array(), 0, block.position());
+            digest.update(block, 0, n);
           }
         }
+      } catch (IOException | RuntimeException broken) {
+        altered.add(path);
+        return;
       }
       digests.forEach(
           (algorithm, digest) -> {
@@ -237,7 +222,7 @@ public final class BagCheck {
       }
       long bytes = 0;
       for (String path : payload) {
-        bytes += disk.facts(bag.resolve(path)).map(FileFacts::size).orElse(0L);
+        bytes += sizes.get(path);
       }
       if (!told.equals(bytes + "." + payload.size())) {
         faults.add(

@@ -1,14 +1,12 @@
 package dev.kavrin.core.bundle;
 
-import dev.kavrin.core.chunk.ContentHash;
-import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.Sink;
+import dev.kavrin.core.disk.SinkStream;
+import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
-import java.security.MessageDigest;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -16,15 +14,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.LongConsumer;
+import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 
 /**
- * Writes a bag into a folder: the payload under {@code data/}, its SHA-256 beside it, a description
- * for people and one for machines. Every file is read once and published like any other; a run that
- * was killed goes on where it stopped.
+ * Writes a bag: the payload under {@code data/}, its SHA-256 beside it, a description for people
+ * and one for machines. Every file is read once and published like any other; into a folder, a run
+ * that was killed goes on where it stopped.
  */
 public final class BagWriter {
-  private static final String ALGORITHM = "sha256";
-
   private final Disk disk;
   private final Publisher publisher;
 
@@ -38,7 +35,12 @@ public final class BagWriter {
    *
    * @param path in the bag, below its payload folder; portable, unique
    */
-  public record Item(Path source, String path) {}
+  public record Item(Path source, String path, Form form) {
+    /** Byte for byte. */
+    public Item(Path source, String path) {
+      this(source, path, Form.AS_IT_IS);
+    }
+  }
 
   /**
    * What is packed.
@@ -58,24 +60,56 @@ public final class BagWriter {
 
   /**
    * @param folder is made; what an earlier run left in it is read again and kept
-   * @param onTheWay told the bytes of each file that is done
+   * @param onTheWay told the bytes of each source that is done
    */
   public Packed write(Order order, Path folder, LongConsumer onTheWay) throws IOException {
+    return fill(order, new FolderShelf(disk, publisher, folder), onTheWay);
+  }
+
+  /** The same as one ZIP; a run that was killed leaves nothing and begins anew. */
+  public Packed writeZip(Order order, Path zip, LongConsumer onTheWay) throws IOException {
+    String top = zip.getFileName().toString().replaceFirst("(?i)\\.zip$", "");
+    Packed[] packed = new Packed[1];
+    publisher.publish(
+        zip,
+        sink -> {
+          ZipArchiveOutputStream out =
+              ZipShelf.open(new BufferedOutputStream(new SinkStream(sink), 1 << 16));
+          packed[0] = fill(order, new ZipShelf(out, top), onTheWay);
+          out.finish();
+          out.flush();
+        },
+        Publisher.OPEN);
+    return packed[0];
+  }
+
+  private Packed fill(Order order, Shelf shelf, LongConsumer onTheWay) throws IOException {
     Map<String, String> payload = new TreeMap<>();
     long bytes = 0;
     for (Item item : order.items()) {
-      Path target = folder.resolve(Bag.DATA + item.path()).normalize();
-      if (!target.startsWith(folder.resolve(Bag.DATA))) {
+      if (item.path().startsWith("/") || List.of(item.path().split("/")).contains("..")) {
         throw new IOException(item.path() + " leads out of the bag. Nothing was packed");
       }
-      payload.put(Bag.DATA + item.path(), packed(item.source(), target));
-      long size = disk.facts(target).orElseThrow().size();
-      bytes += size;
-      onTheWay.accept(size);
     }
+    for (Item item : order.items()) {
+      Shelf.Put put =
+          shelf.put(
+              Bag.DATA + item.path(),
+              sink -> item.form().write(disk, item.source(), sink),
+              disk.facts(item.source()).orElseThrow().modifiedNanos());
+      payload.put(Bag.DATA + item.path(), put.digest());
+      bytes += put.bytes();
+      onTheWay.accept(disk.facts(item.source()).orElseThrow().size());
+    }
+    describe(order, shelf, payload, bytes);
+    return new Packed(payload, bytes);
+  }
+
+  private static void describe(Order order, Shelf shelf, Map<String, String> payload, long bytes)
+      throws IOException {
     Map<String, String> tags = new LinkedHashMap<>();
     tag(
-        folder,
+        shelf,
         tags,
         Bag.DECLARATION,
         "BagIt-Version: " + Bag.VERSION + "\nTag-File-Character-Encoding: UTF-8\n");
@@ -86,85 +120,23 @@ public final class BagWriter {
     info.forEach(
         (name, value) ->
             lines.append(name).append(": ").append(value.replaceAll("\\s+", " ")).append('\n'));
-    tag(folder, tags, Bag.INFO, lines.toString());
+    tag(shelf, tags, Bag.INFO, lines.toString());
     for (Map.Entry<String, String> text : order.texts().entrySet()) {
-      tag(folder, tags, text.getKey(), text.getValue());
+      tag(shelf, tags, text.getKey(), text.getValue());
     }
-    tag(folder, tags, "manifest-" + ALGORITHM + ".txt", manifest(payload));
-    tag(folder, new TreeMap<>(), "tagmanifest-" + ALGORITHM + ".txt", manifest(tags));
-    return new Packed(payload, bytes);
+    tag(shelf, tags, "manifest-" + Bag.ALGORITHM + ".txt", manifest(payload));
+    tag(shelf, new TreeMap<>(), "tagmanifest-" + Bag.ALGORITHM + ".txt", manifest(tags));
   }
 
-  /** The digest of a file that is copied, or was already before a stop. */
-  private String packed(Path source, Path target) throws IOException {
-    MessageDigest digest = Bag.digest(ALGORITHM);
-    if (disk.facts(target).isPresent()) {
-      Copying.copy(disk, source, new Digesting(digest));
-      String wanted = Bag.hex(digest);
-      Copying.copy(disk, target, new Digesting(digest));
-      if (!Bag.hex(digest).equals(wanted)) {
-        throw new IOException(target + " stands there already and is another file");
-      }
-      return wanted;
-    }
-    disk.makeFolders(target.getParent());
-    publisher.publish(
-        target,
-        sink -> Copying.copy(disk, source, new Both(sink, digest)),
-        (stage, content) -> disk.touch(stage, disk.facts(source).orElseThrow().modifiedNanos()));
-    return Bag.hex(digest);
-  }
-
-  private void tag(Path folder, Map<String, String> tags, String name, String text)
+  private static void tag(Shelf shelf, Map<String, String> tags, String name, String text)
       throws IOException {
     byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
-    Path target = folder.resolve(name);
-    if (disk.facts(target).isEmpty()) {
-      publisher.publish(target, sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);
-    } else if (!publisher.identify(target).equals(ContentHash.of(text))) {
-      throw new IOException(target + " stands there already and is another file");
-    }
-    MessageDigest digest = Bag.digest(ALGORITHM);
-    digest.update(bytes);
-    tags.put(name, Bag.hex(digest));
+    tags.put(name, shelf.put(name, sink -> sink.write(bytes, 0, bytes.length), null).digest());
   }
 
   private static String manifest(Map<String, String> digests) {
     List<String> lines = new ArrayList<>();
     digests.forEach((path, digest) -> lines.add(digest + "  " + Bag.written(path) + "\n"));
     return String.join("", lines);
-  }
-
-  /** Takes in what passes. */
-  private record Digesting(MessageDigest digest) implements Sink {
-    @Override
-    public void write(byte[] bytes, int from, int count) {
-      digest.update(bytes, from, count);
-    }
-
-    @Override
-    public void flush() {}
-
-    @Override
-    public void close() {}
-  }
-
-  /** Writes and takes in. */
-  private record Both(Sink sink, MessageDigest digest) implements Sink {
-    @Override
-    public void write(byte[] bytes, int from, int count) throws IOException {
-      digest.update(bytes, from, count);
-      sink.write(bytes, from, count);
-    }
-
-    @Override
-    public void flush() throws IOException {
-      sink.flush();
-    }
-
-    @Override
-    public void close() throws IOException {
-      sink.close();
-    }
   }
 }

@@ -15,9 +15,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -171,6 +175,35 @@ class BagTest {
                     Files.createDirectory(folder.resolve("out")),
                     bytes -> {}))
         .hasMessageContaining("leads out of the bag");
+  }
+
+  /** Unpacked by the JDK's own reader of ZIP. */
+  @Test
+  void asOneZipItIsTheSameBag() throws Exception {
+    Path zip = folder.resolve("Übergabe.zip");
+    writer.writeZip(order(items(new Random(11))), zip, bytes -> {});
+    BagReport report = new BagCheck(disk).of(zip);
+    assertThat(report.isValid()).as(report.toString()).isTrue();
+    assertThat(report.payload()).hasSize(names.size());
+    Path out = Files.createDirectory(folder.resolve("unpacked"));
+    try (ZipFile read = new ZipFile(zip.toFile())) {
+      for (ZipEntry entry : Collections.list(read.entries())) {
+        Path target = out.resolve(entry.getName());
+        Files.createDirectories(target.getParent());
+        Files.copy(read.getInputStream(entry), target);
+      }
+    }
+    assertThat(validElsewhere(out.resolve("Übergabe"))).isTrue();
+    byte[] bytes = Files.readAllBytes(zip);
+    bytes[bytes.length / 3] ^= 1;
+    Path spoilt = Files.write(folder.resolve("spoilt.zip"), bytes);
+    assertThat(new BagCheck(disk).of(spoilt).isValid()).isFalse();
+    Path evil = folder.resolve("evil.zip");
+    try (ZipOutputStream to = new ZipOutputStream(Files.newOutputStream(evil))) {
+      to.putNextEntry(new ZipEntry("bag/bagit.txt"));
+      to.putNextEntry(new ZipEntry("bag/../../etc/cron.d/x"));
+    }
+    assertThat(new BagCheck(disk).of(evil).faults().toString()).contains("../../etc/cron.d/x");
   }
 
   @Test

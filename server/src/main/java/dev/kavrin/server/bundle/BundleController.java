@@ -2,9 +2,9 @@ package dev.kavrin.server.bundle;
 
 import dev.kavrin.core.bundle.BagReport;
 import dev.kavrin.server.bundle.Bundles.BundleView;
-import dev.kavrin.server.bundle.Bundles.Words;
+import dev.kavrin.server.bundle.Bundles.Said;
+import dev.kavrin.server.bundle.Bundles.Wanted;
 import dev.kavrin.server.bundle.Packing.Choice;
-import dev.kavrin.server.bundle.Packing.PackedFile;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -51,21 +52,28 @@ class BundleController {
   }
 
   /**
-   * @param folder that becomes the bundle; is made
+   * @param folder that becomes the bundle, is made; or a ZIP, if it ends so
+   * @param allowed what was asked about and goes along, by where it lies
+   * @param mark the states are frozen under, such as "issued"; empty for none
    */
   record PackRequest(
       @NotEmpty @Size(max = 2000) List<@Valid PackChoice> choices,
       @NotBlank String folder,
+      @NotNull @Size(max = 2000) List<@NotBlank String> allowed,
       @NotBlank @Size(max = 200) String name,
-      @NotNull @Size(max = 20_000) String note) {}
+      @NotNull @Size(max = 20_000) String note,
+      @NotNull @Size(max = 20_000) String questions,
+      @NotNull @Size(max = 40) String mark) {}
 
   /** Begins to pack. */
   @PostMapping("/api/bundles")
   BundleView pack(@Valid @RequestBody PackRequest r, Principal who) throws IOException {
     return bundles.pack(
-        r.choices().stream().map(PackChoice::choice).toList(),
-        r.folder(),
-        new Words(r.name(), r.note(), who.getName()));
+        new Wanted(
+            r.choices().stream().map(PackChoice::choice).toList(),
+            Set.copyOf(r.allowed()),
+            r.folder(),
+            new Said(r.name(), r.note(), r.questions(), r.mark(), who.getName())));
   }
 
   /** The one that is being packed, or the last one. */

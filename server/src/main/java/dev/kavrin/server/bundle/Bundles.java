@@ -1,30 +1,41 @@
 package dev.kavrin.server.bundle;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.bundle.BagCheck;
 import dev.kavrin.core.bundle.BagReport;
 import dev.kavrin.core.bundle.BagWriter;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.picture.Frame;
+import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.store.NoRoomException;
 import dev.kavrin.server.bundle.Packing.Choice;
 import dev.kavrin.server.bundle.Packing.Packed;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.platform.Scratch;
+import dev.kavrin.server.platform.Settings;
+import dev.kavrin.server.trail.TrailService;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
+import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.LongConsumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
@@ -37,6 +48,10 @@ class Bundles implements DisposableBean {
   private static final Logger LOG = LoggerFactory.getLogger(Bundles.class);
 
   private final Packing packing;
+  private final TrailService trail;
+  private final ReaderProcess reader;
+  private final Scratch scratch;
+  private final Settings settings;
   private final PathGuard guard;
   private final Disk disk;
   private final BagWriter writer;
@@ -47,12 +62,20 @@ class Bundles implements DisposableBean {
 
   Bundles(
       Packing packing,
+      TrailService trail,
+      ReaderProcess reader,
+      Scratch scratch,
+      Settings settings,
       PathGuard guard,
       Disk disk,
       Publisher publisher,
       Events events,
       InstantSource clock) {
     this.packing = packing;
+    this.trail = trail;
+    this.reader = reader;
+    this.scratch = scratch;
+    this.settings = settings;
     this.guard = guard;
     this.disk = disk;
     this.writer = new BagWriter(disk, publisher);
@@ -80,7 +103,7 @@ class Bundles implements DisposableBean {
       @Nullable String problem) {}
 
   private static final class Job {
-    private final Path folder;
+    private final Path target;
     private final Instant started;
     private final long bytes;
     private final AtomicLong done = new AtomicLong();
@@ -88,19 +111,31 @@ class Bundles implements DisposableBean {
     private volatile boolean cancelled;
     private volatile String problem;
 
-    Job(Path folder, Instant started, long bytes) {
-      this.folder = folder;
+    Job(Path target, Instant started, long bytes) {
+      this.target = target;
       this.started = started;
       this.bytes = bytes;
     }
 
     BundleView view() {
-      return new BundleView(folder.toString(), started, done.get(), bytes, stage, problem);
+      return new BundleView(target.toString(), started, done.get(), bytes, stage, problem);
     }
   }
 
-  /** What is said in the bundle itself. */
-  record Words(String name, String note, String who) {}
+  /**
+   * What is said in the bundle itself.
+   *
+   * @param mark the states are frozen under, such as "issued"; empty for none
+   */
+  record Said(String name, String note, String questions, String mark, String who) {}
+
+  /**
+   * What is wanted.
+   *
+   * @param allowed files outside or likely secret that go along, by where they lie
+   * @param target folder that becomes the bundle, or ZIP if it ends so
+   */
+  record Wanted(List<Choice> choices, Set<String> allowed, String target, Said said) {}
 
   /**
    * Begins to pack; the same order into the same folder goes on where it stopped.
@@ -108,82 +143,173 @@ class Bundles implements DisposableBean {
    * @throws ProblemException another one is being packed
    * @throws NoRoomException too little room
    */
-  synchronized BundleView pack(List<Choice> choices, String target, Words words)
-      throws IOException {
+  synchronized BundleView pack(Wanted wanted) throws IOException {
     Job before = latest.get();
     if (before != null && before.stage == Stage.RUNNING) {
       throw ProblemException.conflict("busy", "Another bundle is being packed.");
     }
-    Path folder = guard.folderToMake(target);
-    Packed packed = packing.of(choices);
+    Path target = guard.folderToMake(wanted.target());
+    boolean zip = target.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(".zip");
+    Packed all = packing.of(wanted.choices());
+    Packed packed = all.allowing(wanted.allowed());
+    Path folder = zip ? target.getParent() : target;
     disk.makeFolders(folder);
     long free = disk.room(folder);
     if (free < packed.bytes()) {
       throw new NoRoomException(folder, packed.bytes(), free);
     }
-    Job job = new Job(folder, clock.instant(), packed.bytes());
+    Job job = new Job(target, clock.instant(), packed.bytes());
     latest.set(job);
-    BagWriter.Order order = order(packed, words);
-    one.submit(() -> run(job, order));
+    List<String> leftOut = all.leftOut(wanted.allowed());
+    one.submit(() -> run(job, packed, leftOut, wanted.said(), zip));
     return job.view();
   }
 
-  private void run(Job job, BagWriter.Order order) {
+  private void run(Job job, Packed packed, List<String> leftOut, Said said, boolean zip) {
     try {
-      writer.write(
-          order,
-          job.folder,
-          bytes -> {
-            job.done.addAndGet(bytes);
-            if (job.cancelled) {
-              throw new Cancelled();
-            }
+      long written =
+          packed.files().stream()
+              .filter(f -> !f.names().isEmpty())
+              .mapToLong(PackedFile::size)
+              .sum();
+      scratch.with(
+          2 * written,
+          folder -> {
+            BagWriter.Order order = order(packed, leftOut, said, folder);
+            LongConsumer onTheWay =
+                bytes -> {
+                  job.done.addAndGet(bytes);
+                  if (job.cancelled) {
+                    throw new Cancelled();
+                  }
+                };
+            return zip
+                ? writer.writeZip(order, job.target, onTheWay)
+                : writer.write(order, job.target, onTheWay);
           });
+      freeze(packed, said);
       job.stage = Stage.DONE;
     } catch (Cancelled stopped) {
       job.stage = Stage.CANCELLED;
     } catch (IOException | RuntimeException failed) {
-      LOG.warn("The bundle {} was not finished: {}", job.folder, failed.getMessage());
+      LOG.warn("The bundle {} was not finished: {}", job.target, failed.getMessage());
       job.problem = failed.getMessage();
       job.stage = Stage.FAILED;
     }
     events.changed("bundles");
   }
 
+  /** A marked state is never dropped by a plan. */
+  private void freeze(Packed packed, Said said) throws IOException {
+    if (said.mark().isBlank()) {
+      return;
+    }
+    for (Choice one :
+        packed.files().stream()
+            .filter(f -> f.state() != null)
+            .map(f -> new Choice(f.document(), f.state()))
+            .distinct()
+            .toList()) {
+      trail.mark(one.document(), one.state(), said.mark(), true, said.who(), said.name());
+    }
+  }
+
   private static final class Cancelled extends RuntimeException {
     private static final long serialVersionUID = 1L;
   }
 
-  private BagWriter.Order order(Packed packed, Words words) {
-    LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+  private BagWriter.Order order(Packed packed, List<String> leftOut, Said said, Path folder)
+      throws IOException {
+    List<BagWriter.Item> items = new ArrayList<>();
+    for (PackedFile file : packed.files()) {
+      Path source = Path.of(file.source());
+      if (!file.names().isEmpty()) {
+        String name = Path.of(file.original()).getFileName().toString();
+        Path written = folder.resolve(items.size() + "-" + name);
+        proven(file, reader.relink(source, name, file.names(), written));
+        disk.touch(written, disk.facts(source).orElseThrow().modifiedNanos());
+        source = written;
+      }
+      items.add(new BagWriter.Item(source, file.path()));
+    }
+    Instant now = clock.instant();
+    ZoneId zone = settings.zone();
     Map<String, String> info = new LinkedHashMap<>();
-    info.put("Contact-Name", words.who());
-    info.put("External-Description", words.name());
+    info.put("Contact-Name", said.who());
+    info.put("External-Description", said.name());
     info.put("Bag-Software-Agent", "Kavrin");
-    Map<String, Object> contents = new LinkedHashMap<>();
-    contents.put("name", words.name());
-    contents.put("files", packed.files());
-    contents.put("missing", packed.missing());
-    return new BagWriter.Order(
-        packed.items(),
-        Map.of(
-            "README.txt",
-            readme(packed, words),
-            "contents.json",
-            JsonMapper.shared().writerWithDefaultPrettyPrinter().writeValueAsString(contents)
-                + "\n"),
-        info,
-        today);
+    Map<String, String> texts = new LinkedHashMap<>();
+    texts.put(
+        "START-HERE.html", new HandOver(packed, said, now, zone).page(this::picture, leftOut));
+    texts.put("README.txt", readme(packed, leftOut, said));
+    texts.put("contents.json", contents(packed, leftOut, said));
+    return new BagWriter.Order(items, texts, info, LocalDate.ofInstant(now, zone));
   }
 
-  private static String readme(Packed packed, Words words) {
-    StringBuilder text = new StringBuilder(words.name()).append("\n\n");
-    if (!words.note().isBlank()) {
-      text.append(words.note().strip()).append("\n\n");
+  private static void proven(PackedFile file, Relink.Written written) throws IOException {
+    if (!written.isProven()) {
+      throw new IOException(
+          "Other names cannot be written into "
+              + file.original()
+              + ": "
+              + String.join("; ", written.unequal()));
     }
+  }
+
+  private byte[] picture(PackedFile file) {
+    try {
+      String name = Path.of(file.original()).getFileName().toString();
+      return reader.picture(Path.of(file.source()), name, Frame.SMALL);
+    } catch (ProblemException nothingToSee) {
+      return new byte[0];
+    }
+  }
+
+  /** One file in the list for machines; where it lay on this machine is nobody's business. */
+  @JsonInclude(JsonInclude.Include.NON_NULL)
+  private record Listed(
+      String path,
+      String original,
+      String kind,
+      @Nullable String state,
+      @Nullable Instant work,
+      long size,
+      boolean asNow,
+      Map<String, String> names) {}
+
+  private static String contents(Packed packed, List<String> leftOut, Said said) {
+    Map<String, Object> contents = new LinkedHashMap<>();
+    contents.put("name", said.name());
+    contents.put("mark", said.mark());
+    contents.put("note", said.note());
+    contents.put("questions", said.questions());
+    contents.put(
+        "files",
+        packed.files().stream()
+            .map(
+                f ->
+                    new Listed(
+                        f.path(),
+                        Packing.shown(f.original()),
+                        f.kind(),
+                        f.state(),
+                        f.work(),
+                        f.size(),
+                        f.asNow(),
+                        f.names()))
+            .toList());
+    contents.put("missing", packed.missing());
+    contents.put("leftOut", leftOut.stream().map(Packing::shown).toList());
+    return JsonMapper.shared().writerWithDefaultPrettyPrinter().writeValueAsString(contents) + "\n";
+  }
+
+  private static String readme(Packed packed, List<String> leftOut, Said said) {
+    StringBuilder text = new StringBuilder(said.name()).append("\n\n");
+    section(text, "", said.note());
+    section(text, "Open questions:\n", said.questions());
     text.append("Open first, in the folder data:\n");
     packed.files().stream()
-        .filter(f -> f.kind().equals("document"))
+        .filter(PackedFile::isDocument)
         .forEach(f -> text.append("  ").append(f.path()).append('\n'));
     text.append("\nEverything they lean on lies beside them; paths are relative.\n");
     packed
@@ -195,9 +321,17 @@ class Bundles implements DisposableBean {
                     .append(": ")
                     .append(String.join(", ", links))
                     .append('\n'));
+    leftOut.forEach(f -> text.append("Left out: ").append(Packing.shown(f)).append('\n'));
     return text.append(
-            "\nThis is a bag by RFC 8493: manifest-sha256.txt has the digest of each file.\n")
+            "\nSTART-HERE.html tells the same with pictures, to be read or printed.\n"
+                + "This is a bag by RFC 8493: manifest-sha256.txt has the digest of each file.\n")
         .toString();
+  }
+
+  private static void section(StringBuilder text, String title, String words) {
+    if (!words.isBlank()) {
+      text.append(title).append(words.strip()).append("\n\n");
+    }
   }
 
   @Nullable
@@ -214,7 +348,7 @@ class Bundles implements DisposableBean {
   }
 
   BagReport check(String folder) throws IOException {
-    return new BagCheck(disk).of(guard.folder(folder));
+    return new BagCheck(disk).of(guard.folderToMake(folder));
   }
 
   @Override

@@ -1,10 +1,13 @@
 package dev.kavrin.server.bundle;
 
-import dev.kavrin.core.bundle.BagWriter;
 import dev.kavrin.core.bundle.PortableNames;
+import dev.kavrin.core.bundle.Secrets;
+import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.StepLayout;
+import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.restore.LeanedOn;
@@ -14,53 +17,44 @@ import dev.kavrin.server.trail.TrailView.CopyView;
 import dev.kavrin.server.trail.TrailView.StateView;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** What goes into a bundle: states of documents with all they lean on, each file once. */
 @Component
 class Packing {
+  private static final String OUTSIDE = "outside";
+
   private final ProjectService projects;
   private final TrailService trail;
   private final StateFiles files;
   private final LeanedOn leanedOn;
+  private final PathGuard guard;
   private final Disk disk;
 
   Packing(
-      ProjectService projects, TrailService trail, StateFiles files, LeanedOn leanedOn, Disk disk) {
+      ProjectService projects,
+      TrailService trail,
+      StateFiles files,
+      LeanedOn leanedOn,
+      PathGuard guard,
+      Disk disk) {
     this.projects = projects;
     this.trail = trail;
     this.files = files;
     this.leanedOn = leanedOn;
+    this.guard = guard;
     this.disk = disk;
   }
 
   /** A document and the state of it that goes along. */
   record Choice(UUID document, String state) {}
-
-  /**
-   * A file that goes along.
-   *
-   * @param path in the bundle, the same as in the project as far as it can stand anywhere
-   * @param original in the project
-   * @param kind "document", "linked" or "step"
-   * @param work when the work in it was done, null for a linked file
-   * @param asNow true if no copy of then is held and the file of now goes along
-   */
-  record PackedFile(
-      String path,
-      String original,
-      String kind,
-      UUID document,
-      String source,
-      long size,
-      @jakarta.annotation.Nullable Instant work,
-      boolean asNow) {}
 
   /**
    * @param missing what the documents lean on and nobody has, by document
@@ -70,88 +64,204 @@ class Packing {
       return files.stream().mapToLong(PackedFile::size).sum();
     }
 
-    List<BagWriter.Item> items() {
-      return files.stream().map(f -> new BagWriter.Item(Path.of(f.source()), f.path())).toList();
+    /** Without what a person has to allow and has not. */
+    Packed allowing(Set<String> allowed) {
+      return new Packed(
+          files.stream().filter(f -> f.ask() == null || allowed.contains(f.original())).toList(),
+          missing);
+    }
+
+    /** What was asked about and stays here. */
+    List<String> leftOut(Set<String> allowed) {
+      return files.stream()
+          .filter(f -> f.ask() != null && !allowed.contains(f.original()))
+          .map(PackedFile::original)
+          .toList();
     }
   }
 
+  /** Where a file lay, without the folders of this machine above it. */
+  static String shown(String original) {
+    Path path = Path.of(original);
+    return path.isAbsolute() ? OUTSIDE + "/" + path.getFileName() : original;
+  }
+
   Packed of(List<Choice> choices) throws IOException {
-    Map<String, PackedFile> files = new LinkedHashMap<>();
-    Map<String, List<String>> missing = new LinkedHashMap<>();
-    PortableNames names = new PortableNames();
+    Packer packer = new Packer();
     for (Choice choice : choices) {
       Document document = projects.document(choice.document());
       StateView state = trail.state(choice.document(), choice.state());
       if (state.step() != null) {
-        step(document, state, names, files);
+        packer.step(document, state);
       } else {
-        whole(document, state, names, files, missing);
+        packer.whole(document, state);
       }
     }
-    return new Packed(new ArrayList<>(files.values()), missing);
+    return new Packed(new ArrayList<>(packer.packed.values()), packer.missing);
   }
 
-  private void step(
-      Document document, StateView state, PortableNames names, Map<String, PackedFile> files) {
-    Path folder = Path.of(document.path()).resolveSibling("");
-    for (StepLayout.Piece piece : this.files.pieces(document.id(), state.id())) {
-      String original = folder.resolve(piece.relative()).normalize().toString();
+  private final class Packer {
+    private final Map<String, PackedFile> packed = new LinkedHashMap<>();
+    private final Map<String, List<String>> missing = new LinkedHashMap<>();
+    private final PortableNames names = new PortableNames();
+
+    void step(Document document, StateView state) {
+      Path folder = Path.of(document.path()).resolveSibling("");
+      for (StepLayout.Piece piece : files.pieces(document.id(), state.id())) {
+        String original = folder.resolve(piece.relative()).normalize().toString();
+        put(
+            new PackedFile(
+                names.of(original),
+                original,
+                "step",
+                document.id(),
+                piece.source().toString(),
+                piece.content().length(),
+                state.id(),
+                state.workTo(),
+                false,
+                null,
+                Map.of(),
+                List.of()));
+      }
+    }
+
+    void whole(Document document, StateView state) throws IOException {
+      CopyView copy = trail.bestCopy(document.id(), state.id());
+      String path = names.of(document.path());
+      LeanedOn.Files leaned = leanedOn.of(document, state.id(), Path.of(copy.path()));
+      Map<Path, String> inBundle = new TreeMap<>();
+      List<PackedFile> linked = new ArrayList<>();
+      leaned
+          .beside()
+          .forEach(
+              (relative, source) -> {
+                PackedFile file =
+                    linked(document, relative, source, leaned.now().contains(relative));
+                inBundle.put(document.live().resolveSibling(relative).normalize(), file.path());
+                linked.add(file);
+              });
+      List<String> gone = new ArrayList<>(leaned.missing());
+      for (String uri : state.names()) {
+        Path file = document.named(uri).orElse(null);
+        if (file == null || inBundle.containsKey(file)) {
+          continue;
+        }
+        if (stands(file)) {
+          PackedFile foreign = foreign(document, file);
+          inBundle.put(file, foreign.path());
+          linked.add(foreign);
+          gone.remove(uri);
+        } else if (!gone.contains(uri) && !gone.contains(inProject(document, file))) {
+          gone.add(uri);
+        }
+      }
+      Map<String, String> renamed = renamed(document, state, path, inBundle);
+      boolean canWrite = Relink.canWrite(document.path());
       put(
-          files,
           new PackedFile(
-              names.of(original),
-              original,
-              "step",
+              path,
+              document.path(),
+              "document",
               document.id(),
-              piece.source().toString(),
-              piece.content().length(),
+              copy.path(),
+              copy.size(),
+              state.id(),
               state.workTo(),
-              false));
-    }
-  }
-
-  private void whole(
-      Document document,
-      StateView state,
-      PortableNames names,
-      Map<String, PackedFile> files,
-      Map<String, List<String>> missing)
-      throws IOException {
-    CopyView copy = trail.bestCopy(document.id(), state.id());
-    put(
-        files,
-        new PackedFile(
-            names.of(document.path()),
-            document.path(),
-            "document",
-            document.id(),
-            copy.path(),
-            copy.size(),
-            state.workTo(),
-            false));
-    LeanedOn.Files leaned = leanedOn.of(document, state.id(), Path.of(copy.path()));
-    Path folder = Path.of(document.path()).resolveSibling("");
-    for (Map.Entry<String, Path> link : leaned.beside().entrySet()) {
-      String original = folder.resolve(link.getKey()).normalize().toString();
-      put(
-          files,
-          new PackedFile(
-              names.of(original),
-              original,
-              "linked",
-              document.id(),
-              link.getValue().toString(),
-              disk.facts(link.getValue()).map(FileFacts::size).orElse(0L),
+              false,
               null,
-              leaned.now().contains(link.getKey())));
+              canWrite ? renamed : Map.of(),
+              canWrite ? List.of() : List.copyOf(renamed.keySet())));
+      linked.forEach(this::put);
+      if (!gone.isEmpty()) {
+        missing.put(document.path(), gone);
+      }
     }
-    if (!leaned.missing().isEmpty()) {
-      missing.put(document.path(), leaned.missing());
+
+    private PackedFile linked(Document document, String relative, Path source, boolean asNow) {
+      Path folder = Path.of(document.path()).resolveSibling("");
+      String original = folder.resolve(relative).normalize().toString();
+      String name = Path.of(original).getFileName().toString();
+      return new PackedFile(
+          names.of(original),
+          original,
+          "linked",
+          document.id(),
+          source.toString(),
+          size(source),
+          null,
+          null,
+          asNow,
+          Secrets.isLikely(name) ? "secret" : null,
+          Map.of(),
+          List.of());
+    }
+
+    /** A file of somewhere else lies in a folder of its own in the bundle. */
+    private PackedFile foreign(Document document, Path file) {
+      Path above = file.getParent().getFileName();
+      String path = OUTSIDE + "/" + (above == null ? "" : above + "/") + file.getFileName();
+      return new PackedFile(
+          names.of(path),
+          file.toString(),
+          "linked",
+          document.id(),
+          file.toString(),
+          size(file),
+          null,
+          null,
+          true,
+          OUTSIDE,
+          Map.of(),
+          List.of());
+    }
+
+    /** A file that two documents lean on goes along once. */
+    private void put(PackedFile file) {
+      packed.putIfAbsent(file.path(), file);
     }
   }
 
-  /** A file that two documents lean on goes along once. */
-  private static void put(Map<String, PackedFile> files, PackedFile file) {
-    files.putIfAbsent(file.path(), file);
+  private long size(Path file) {
+    try {
+      return disk.facts(file).map(FileFacts::size).orElse(0L);
+    } catch (IOException unreadable) {
+      return 0;
+    }
+  }
+
+  private String inProject(Document document, Path file) {
+    Path project = Path.of(projects.kept(document.project()).project().folder());
+    return file.startsWith(project) ? project.relativize(file).toString() : file.toString();
+  }
+
+  private boolean stands(Path file) throws IOException {
+    return guard.allows(file) && disk.facts(file).filter(FileFacts::isFile).isPresent();
+  }
+
+  /** Names that would not lead to the files of the bundle, and those that do. */
+  private static Map<String, String> renamed(
+      Document document, StateView state, String path, Map<Path, String> inBundle) {
+    Path root = Path.of("/bundle");
+    Path here = root.resolve(path);
+    Map<String, String> renamed = new LinkedHashMap<>();
+    for (String uri : state.names()) {
+      Path file = document.named(uri).orElse(null);
+      String there = file == null ? null : inBundle.get(file);
+      if (there != null) {
+        Path target = root.resolve(there);
+        Link link = new Link(uri, "data");
+        boolean leads =
+            !link.isAbsolute()
+                && link.path()
+                    .filter(p -> here.resolveSibling(p).normalize().equals(target))
+                    .isPresent();
+        if (!leads) {
+          String relative = here.getParent().relativize(target).toString().replace('\\', '/');
+          renamed.put(uri, Relink.written(document.path(), relative));
+        }
+      }
+    }
+    return renamed;
   }
 }

@@ -18,7 +18,6 @@ import dev.kavrin.server.trail.TrailService;
 import dev.kavrin.server.trail.TrailView.StateView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -80,7 +79,7 @@ class ProjectLinks {
     Map<String, ContentId> then = then(document, state);
     List<LinkRow> rows = new ArrayList<>();
     for (String uri : state.names().stream().distinct().toList()) {
-      Path file = file(document, uri);
+      Path file = document.named(uri).orElse(null);
       if (file != null) {
         rows.add(row(document, state, uri, file, then, byFile.get(file.toString())));
       }
@@ -109,19 +108,6 @@ class ProjectLinks {
       }
     }
     return then;
-  }
-
-  /** Null for what names no file a path can be made of. */
-  @Nullable
-  static Path file(Document document, String uri) {
-    try {
-      return new Link(uri, "data")
-          .path()
-          .map(path -> document.live().resolveSibling(path).normalize())
-          .orElse(null);
-    } catch (InvalidPathException unreadable) {
-      return null;
-    }
   }
 
   private LinkRow row(

@@ -100,10 +100,10 @@ class Relinks {
   List<ServingFile> candidates(UUID id, String uri, @Nullable String in) throws IOException {
     Document document = projects.document(id);
     Path project = Path.of(projects.kept(document.project()).project().folder());
-    Path file = ProjectLinks.file(document, uri);
-    if (file == null) {
-      throw ProblemException.badInput("no-file", uri + " names no file.");
-    }
+    Path file =
+        document
+            .named(uri)
+            .orElseThrow(() -> ProblemException.badInput("no-file", uri + " names no file."));
     Lost lost = lost(document, project, file);
     List<ServingFile> found = new ArrayList<>();
     for (Suggestion one :

@@ -1,6 +1,9 @@
 package dev.kavrin.server.project;
 
+import dev.kavrin.core.content.Link;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.UUID;
 
 /**
@@ -11,4 +14,14 @@ import java.util.UUID;
  * @param linked true if it joined because another leans on it
  */
 public record Document(
-    long key, UUID id, UUID project, long workPlace, String path, Path live, boolean linked) {}
+    long key, UUID id, UUID project, long workPlace, String path, Path live, boolean linked) {
+
+  /** Where a name in it leads; empty for what names no file a path can be made of. */
+  public Optional<Path> named(String uri) {
+    try {
+      return new Link(uri, "data").path().map(path -> live().resolveSibling(path).normalize());
+    } catch (InvalidPathException unreadable) {
+      return Optional.empty();
+    }
+  }
+}

@@ -38,6 +38,9 @@ import tools.jackson.core.type.TypeReference;
 /** Projects and their documents. */
 @Service
 public class ProjectService {
+  /** How often the records are asked again before a person is told that they are away. */
+  private static final int PATIENCE = 5;
+
   private final ProjectRows projects;
   private final DocumentRows documents;
   private final PlaceService places;
@@ -161,8 +164,21 @@ public class ProjectService {
             List.of(recoveryPlace.path().toString()),
             settings.zone().getId());
     engine.adopt(open, record, who);
-    follower.follow();
-    return byId(record.id());
+    return followed(record.id());
+  }
+
+  /** The project as the records have it; a moment of trouble with them is waited out. */
+  private Project followed(UUID id) {
+    for (int tries = 0; tries < PATIENCE; tries++) {
+      follower.follow();
+      if (projects.findByUuid(id).isPresent()) {
+        return byId(id);
+      }
+    }
+    throw ProblemException.away(
+        "The records cannot be reached right now. The project is kept in its recovery folder and"
+            + " shows here as soon as they can be.",
+        null);
   }
 
   /** Copies are looked for and held under allowed roots only. */
@@ -192,8 +208,7 @@ public class ProjectService {
     for (ProjectRecord project : open.history().projects()) {
       places.ensure(guard.folder(project.folder()), PlaceRole.WORK);
     }
-    follower.follow();
-    return open.history().projects().stream().map(p -> byId(p.id())).toList();
+    return open.history().projects().stream().map(p -> followed(p.id())).toList();
   }
 
   private static String slug(String name) {

@@ -1,0 +1,44 @@
+package dev.kavrin.core.bundle;
+
+import dev.kavrin.core.disk.Copying;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import java.io.IOException;
+import java.nio.file.Path;
+
+/** A folder; what an earlier run left in it is read again and kept. */
+record FolderShelf(Disk disk, Publisher publisher, Path folder) implements Shelf {
+  @Override
+  public Put put(String path, Filling filling, Long modifiedNanos) throws IOException {
+    Path target = folder.resolve(path);
+    if (disk.facts(target).isPresent()) {
+      return stands(target, filling);
+    }
+    disk.makeFolders(target.getParent());
+    Digesting[] passed = new Digesting[1];
+    publisher.publish(
+        target,
+        sink -> {
+          passed[0] = new Digesting(sink);
+          filling.into(passed[0]);
+        },
+        (stage, content) -> {
+          if (modifiedNanos != null) {
+            disk.touch(stage, modifiedNanos);
+          }
+        });
+    return passed[0].put();
+  }
+
+  private Put stands(Path target, Filling filling) throws IOException {
+    Digesting source = new Digesting(null);
+    filling.into(source);
+    Put wanted = source.put();
+    Digesting there = new Digesting(null);
+    Copying.copy(disk, target, there);
+    if (!there.put().equals(wanted)) {
+      throw new IOException(target + " stands there already and is another file");
+    }
+    return wanted;
+  }
+}
