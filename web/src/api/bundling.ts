@@ -53,3 +53,19 @@ export const useBundleCheck = () =>
   useMutation({
     mutationFn: (folder: string) => data(api.POST("/api/bundles/check", { body: { folder } })),
   });
+
+/** What a bundle holds, against the trails here. */
+export const useBundleContents = () =>
+  useMutation({
+    mutationFn: (folder: string) => data(api.POST("/api/bundles/contents", { body: { folder } })),
+  });
+
+/** Takes a file of a bundle in as a state of a document. */
+export const useTakeIn = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { folder: string; path: string; document: string }) =>
+      data(api.POST("/api/bundles/take-in", { body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["trail"] }),
+  });
+};

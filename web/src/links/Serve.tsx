@@ -66,7 +66,9 @@ export function Serve(props: {
             <Box flex="1" minW="0">
               <Text>
                 <Text as="span" fontWeight="650">
-                  {c.state ? "The copy Kavrin holds" : c.why}
+                  {c.state
+                    ? "The copy Kavrin holds"
+                    : c.why.charAt(0).toUpperCase() + c.why.slice(1)}
                 </Text>
                 , {size(c.size)}
               </Text>

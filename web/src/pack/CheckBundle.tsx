@@ -1,9 +1,12 @@
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import type { BagReport } from "../api/schema";
-import { useBundleCheck } from "../api/bundling";
+import type { BagReport, BundledFile } from "../api/schema";
+import { useBundleCheck, useBundleContents, useTakeIn } from "../api/bundling";
+import { useSession } from "../api/queries";
+import { useGo } from "../app/where";
 import { Failure, Side } from "../shared/parts";
-import { count } from "../shared/words";
+import { useNow } from "../shared/useNow";
+import { count, moment, size } from "../shared/words";
 
 function Named({ what, paths }: { what: string; paths: string[] }) {
   if (paths.length === 0) return null;
@@ -37,19 +40,66 @@ function Report({ report }: { report: BagReport }) {
   );
 }
 
-/** Reads a bundle, from Kavrin or from any other writer of bags. */
+/** One file of the bundle: whether a trail here has it, else where it could go. */
+function Held(props: { file: BundledFile; busy: boolean; onTake: (document: string) => void }) {
+  const { file } = props;
+  const session = useSession();
+  const now = useNow(30_000);
+  const zone = session.data?.zone ?? "UTC";
+  const when = file.work ? `, ${moment(file.work, zone, now)}` : "";
+  return (
+    <Box as="li" borderTop="1px solid" borderColor="hairline" py="1" listStyleType="none">
+      <Text fontFamily="mono" fontSize="12px" wordBreak="break-all">
+        {file.path}
+        <Text as="span" fontFamily="body" color="muted">
+          {" "}
+          {size(file.size)}
+        </Text>
+      </Text>
+      {file.holderPath ? (
+        <Text color="fir">
+          In the trail of {file.holderPath}
+          {when}
+        </Text>
+      ) : file.fits ? (
+        <Flex gap="2" align="baseline">
+          <Text flex="1">
+            Not in the trail of {file.fitsPath}
+            {when}
+          </Text>
+          <Side size="xs" loading={props.busy} onClick={() => file.fits && props.onTake(file.fits)}>
+            Take it in
+          </Side>
+        </Flex>
+      ) : (
+        <Text color="muted">No document of that name is kept here.</Text>
+      )}
+    </Box>
+  );
+}
+
+/** Reads a bundle, from Kavrin or from any other writer of bags, and takes in what it holds. */
 export function CheckBundle() {
   const [folder, setFolder] = useState("");
+  const { go } = useGo();
   const check = useBundleCheck();
+  const contents = useBundleContents();
+  const take = useTakeIn();
+  const bag = folder.trim();
+  const files = take.data ?? contents.data;
   return (
-    <Box borderTop="1px solid" borderColor="hairline" pt="3">
-      <Text mb="1">Is a bundle whole? Kavrin&apos;s, or of any other writer of bags.</Text>
+    <Box borderTop="1px solid" borderColor="hairline" pt="3" fontSize="13px">
+      <Text mb="1">
+        Got a bundle? Kavrin&apos;s, or of any other writer of bags; folder or ZIP.
+      </Text>
       <Flex
         as="form"
         gap="1.5"
         onSubmit={(e) => {
           e.preventDefault();
-          check.mutate(folder.trim());
+          take.reset();
+          contents.reset();
+          check.mutate(bag, { onSuccess: () => contents.mutate(bag) });
         }}
       >
         <Input
@@ -60,17 +110,35 @@ export function CheckBundle() {
           value={folder}
           onChange={(e) => setFolder(e.target.value)}
         />
-        <Side
-          size="xs"
-          type="submit"
-          loading={check.isPending}
-          disabled={!folder.trim().startsWith("/")}
-        >
+        <Side size="xs" type="submit" loading={check.isPending} disabled={!bag.startsWith("/")}>
           Check
         </Side>
       </Flex>
-      <Failure error={check.error} />
+      <Failure error={check.error ?? contents.error ?? take.error} />
       {check.data && <Report report={check.data} />}
+      {files && (
+        <>
+          <Box as="ul" mt="2" data-testid="bundled">
+            {files.map((file) => (
+              <Held
+                key={file.path}
+                file={file}
+                busy={take.isPending}
+                onTake={(document) => take.mutate({ folder: bag, path: file.path, document })}
+              />
+            ))}
+          </Box>
+          {!bag.toLowerCase().endsWith(".zip") && (
+            <Side
+              size="xs"
+              mt="2"
+              onClick={() => go(`/start?folder=${encodeURIComponent(`${bag}/data`)}`)}
+            >
+              Work on from here: make it a project
+            </Side>
+          )}
+        </>
+      )}
     </Box>
   );
 }

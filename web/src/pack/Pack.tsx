@@ -57,6 +57,9 @@ export function Pack() {
     return (
       <Empty title="No document yet">
         <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Box mt="6">
+          <CheckBundle />
+        </Box>
       </Empty>
     );
   }

@@ -1,4 +1,5 @@
 import { Box, Field, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
+import { useSearchParams } from "react-router";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import type { Look, Plan } from "../api/schema";
@@ -85,7 +86,8 @@ function PlanLine({ plan, bytes }: { plan: Plan; bytes: number }) {
 export function Start() {
   const session = useSession();
   const { go } = useGo();
-  const [folder, setFolder] = useState("");
+  const [search] = useSearchParams();
+  const [folder, setFolder] = useState(search.get("folder") ?? "");
   const [name, setName] = useState("");
   const [ruleSaid, setRule] = useState<string>();
   const [sheetSaid, setSheet] = useState<SheetForm>();

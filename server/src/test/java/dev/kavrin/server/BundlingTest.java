@@ -39,7 +39,7 @@ class BundlingTest {
     assertThat(preview.at("/files/0/path").asString()).isEqualTo("carriage-02.glb");
     Path bag = app.keep().resolveSibling("handed-over");
     String order =
-        "{%s,\"folder\":\"%s\",\"name\":\"Carriage for the workshop\",\"note\":\"Doors are open.\"}";
+        "{%s,\"folder\":\"%s\",\"allowed\":[],\"name\":\"Carriage for the workshop\",\"note\":\"Doors are open.\",\"questions\":\"\",\"mark\":\"\"}";
     assertThat(app.client().post("/api/bundles", order.formatted(choices, "/etc/bag")).status())
         .isEqualTo(403);
     assertThat(app.client().post("/api/bundles", order.formatted(choices, bag)).status())

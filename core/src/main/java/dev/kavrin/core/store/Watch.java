@@ -373,4 +373,9 @@ public final class Watch {
   public List<Status> status() {
     return List.copyOf(told.values());
   }
+
+  /** Takes a file that is none of the live ones in as a state of a document. */
+  public synchronized Capturer.Result takeIn(CopyOrder order) throws IOException {
+    return capturer.capture(order);
+  }
 }

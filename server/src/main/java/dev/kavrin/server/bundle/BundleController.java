@@ -1,6 +1,7 @@
 package dev.kavrin.server.bundle;
 
 import dev.kavrin.core.bundle.BagReport;
+import dev.kavrin.server.bundle.BundleContents.BundledFile;
 import dev.kavrin.server.bundle.Bundles.BundleView;
 import dev.kavrin.server.bundle.Bundles.Said;
 import dev.kavrin.server.bundle.Bundles.Wanted;
@@ -28,10 +29,12 @@ import org.springframework.web.bind.annotation.RestController;
 class BundleController {
   private final Packing packing;
   private final Bundles bundles;
+  private final BundleContents contents;
 
-  BundleController(Packing packing, Bundles bundles) {
+  BundleController(Packing packing, Bundles bundles, BundleContents contents) {
     this.packing = packing;
     this.bundles = bundles;
+    this.contents = contents;
   }
 
   record PackChoice(@NotNull UUID document, @NotBlank String state) {
@@ -96,5 +99,24 @@ class BundleController {
   @PostMapping("/api/bundles/check")
   BagReport checkBundle(@Valid @RequestBody BagCheckRequest r) throws IOException {
     return bundles.check(r.folder());
+  }
+
+  /** What a bag holds, against the trails here. */
+  @PostMapping("/api/bundles/contents")
+  List<BundledFile> contents(@Valid @RequestBody BagCheckRequest r) throws IOException {
+    return contents.of(r.folder());
+  }
+
+  /**
+   * @param path in the bundle, below its payload
+   * @param document whose state it becomes
+   */
+  record TakeInRequest(@NotBlank String folder, @NotBlank String path, @NotNull UUID document) {}
+
+  /** Takes a file in as a state; the document itself stays as it is. */
+  @PostMapping("/api/bundles/take-in")
+  List<BundledFile> takeIn(@Valid @RequestBody TakeInRequest r, Principal who) throws IOException {
+    contents.takeIn(r.folder(), r.path(), r.document(), who.getName());
+    return contents.of(r.folder());
   }
 }

@@ -2,6 +2,7 @@ package dev.kavrin.server.trail;
 
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.units.Moments;
 import dev.kavrin.server.place.PlaceService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
@@ -10,6 +11,7 @@ import dev.kavrin.server.trail.HeldStates.Held;
 import dev.kavrin.server.trail.HeldStates.Member;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -28,6 +30,7 @@ public class StateFiles {
   private final ProjectService projects;
   private final PlaceService places;
   private final HeldStates states;
+  private final TrailRows.States rows;
   private final TrailRows.Contents contents;
   private final TrailRows.Copies copies;
 
@@ -35,11 +38,13 @@ public class StateFiles {
       ProjectService projects,
       PlaceService places,
       HeldStates states,
+      TrailRows.States rows,
       TrailRows.Contents contents,
       TrailRows.Copies copies) {
     this.projects = projects;
     this.places = places;
     this.states = states;
+    this.rows = rows;
     this.contents = contents;
     this.copies = copies;
   }
@@ -209,6 +214,27 @@ public class StateFiles {
         .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
         .filter(java.nio.file.Files::isRegularFile)
         .findFirst();
+  }
+
+  /**
+   * A document whose trail holds a content, with the state that does.
+   *
+   * @param document its place in the records
+   */
+  public record Holder(long document, String state, Instant work) {}
+
+  @Transactional(readOnly = true)
+  public List<Holder> holders(dev.kavrin.core.chunk.ContentId content) {
+    List<Long> keys =
+        contents.findByLengthAndDigest(content.length(), content.digest()).stream()
+            .map(c -> c.id)
+            .toList();
+    return copies.findByContentIdInAndGoneIsNull(keys).stream()
+        .map(c -> c.stateId)
+        .distinct()
+        .flatMap(id -> rows.findById(id).stream())
+        .map(s -> new Holder(s.documentId, s.manifestDigest, Moments.ofNanos(s.workHi)))
+        .toList();
   }
 
   /** A content that was looked into, by its place in the records. */
