@@ -47,7 +47,7 @@ function byDocument(choices: Choice[]): [string, Choice[]][] {
 }
 
 /** The documents written to the side with other names in them. */
-export const useRelinkPreviews = (choices: Choice[]) =>
+export const useRelinkPreviews = (choices: Choice[], enabled: boolean) =>
   useQueries({
     queries: byDocument(choices).map(([document, wanted]) => ({
       queryKey: ["relink", document, wanted],
@@ -60,6 +60,7 @@ export const useRelinkPreviews = (choices: Choice[]) =>
           }),
         )),
       }),
+      enabled,
       retry: false,
       staleTime: Infinity,
     })),

@@ -17,8 +17,8 @@ const MODES: [Mode, string][] = [
 export function Write(props: { choices: Choice[]; onDone: () => void }) {
   const { choices, onDone } = props;
   const [mode, setMode] = useState<Mode>("REPLACE");
-  const previews = useRelinkPreviews(choices);
   const relink = useRelink(mode);
+  const previews = useRelinkPreviews(choices, !relink.isPending);
   const versions = previews.flatMap((p) => (p.data ? [p.data] : []));
   const proven =
     versions.length > 0 &&

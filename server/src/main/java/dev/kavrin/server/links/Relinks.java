@@ -14,7 +14,6 @@ import dev.kavrin.core.relink.PictureLikeness;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.relink.Suggestion;
 import dev.kavrin.core.relink.Suggestions;
-import dev.kavrin.core.store.JournalEntry.Leaned;
 import dev.kavrin.core.trail.Manifest;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
@@ -23,6 +22,7 @@ import dev.kavrin.server.platform.Walk;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.restore.PartRestores;
+import dev.kavrin.server.trail.LinkSnapshots;
 import dev.kavrin.server.trail.StateFiles;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -47,6 +47,7 @@ class Relinks {
   private final ProjectService projects;
   private final ProjectLinks links;
   private final PartRestores restores;
+  private final LinkSnapshots snapshots;
   private final StateFiles files;
   private final ReaderProcess reader;
   private final PathGuard guard;
@@ -59,6 +60,7 @@ class Relinks {
       ProjectService projects,
       ProjectLinks links,
       PartRestores restores,
+      LinkSnapshots snapshots,
       StateFiles files,
       ReaderProcess reader,
       PathGuard guard,
@@ -67,6 +69,7 @@ class Relinks {
     this.projects = projects;
     this.links = links;
     this.restores = restores;
+    this.snapshots = snapshots;
     this.files = files;
     this.reader = reader;
     this.guard = guard;
@@ -137,20 +140,8 @@ class Relinks {
     if (!file.startsWith(project)) {
       return new Lost(file, null, null);
     }
-    String path = project.relativize(file).toString();
     ContentId content =
-        projects
-            .kept(document.project())
-            .recovery()
-            .history()
-            .leansOn(document.id())
-            .values()
-            .stream()
-            .flatMap(List::stream)
-            .filter(l -> l.path().equals(path) && l.content() != null)
-            .map(Leaned::content)
-            .reduce((a, b) -> b)
-            .orElse(null);
+        snapshots.seenLast(document, project.relativize(file).toString()).orElse(null);
     return new Lost(file, content, content == null ? null : files.fileOf(content).orElse(null));
   }
 

@@ -1,5 +1,6 @@
 package dev.kavrin.server.trail;
 
+import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.server.capture.Engine;
@@ -53,6 +54,21 @@ public class LinkSnapshots {
         .filter(c -> CopyKind.valueOf(c.sourceKind).isOurs())
         .map(this::snapshots)
         .orElse(Map.of());
+  }
+
+  /**
+   * What a file that a document leans on held when it was seen last with it; empty if nobody saw
+   * it.
+   *
+   * @param path of the file in the project
+   */
+  public Optional<ContentId> seenLast(Document document, String path) {
+    return engine.project(document.project()).stream()
+        .flatMap(k -> k.recovery().history().leansOn(document.id()).values().stream())
+        .flatMap(List::stream)
+        .filter(l -> l.path().equals(path) && l.content() != null)
+        .map(JournalEntry.Leaned::content)
+        .reduce((a, b) -> b);
   }
 
   private Optional<CopyRow> copyAt(Path file) {

@@ -1,0 +1,92 @@
+package dev.kavrin.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.health.HealthReport;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+
+/** A picture is moved, led to again, packed with its model, and opened in another Kavrin. */
+class LinksStoryTest {
+  private Page page;
+
+  private Locator title() {
+    return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1));
+  }
+
+  private Locator button(String name) {
+    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
+  }
+
+  @Test
+  void aMovedPictureIsLedToAgainAndTheWorkOpensElsewhere() throws Exception {
+    try (Demo demo = new Demo();
+        Service second = new Service();
+        Browser elsewhere = new Browser()) {
+      page = demo.page;
+      Path live = demo.carriage.resolve("carriage-02.glb");
+      assertThat(title()).containsText("You lost 11 minutes");
+      page.keyboard().press("6");
+      Locator replace = button("Put aside and replace").last();
+      assertThat(replace).isEnabled();
+      replace.click();
+      assertThat(page.getByTestId("receipt")).containsText("Restored and read back");
+
+      page.keyboard().press("9");
+      assertThat(title()).hasText("Everything Carriage leans on is there, as it was");
+      Path moved = Files.createDirectories(demo.carriage.resolve("stock")).resolve("coach.png");
+      Files.move(demo.carriage.resolve("pictures/body.png"), moved);
+      page.reload();
+      assertThat(title()).hasText("1 file Carriage leans on is missing");
+      Locator serving =
+          page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("Use it"));
+      assertThat(serving.first()).isVisible();
+      Browser.checkAccessible(page);
+      serving.first().click();
+      assertThat(page.getByText("all but these names is what it was")).isVisible();
+      button("Put today's file aside and replace it").click();
+      assertThat(page.getByTestId("receipt")).containsText("is now stock/coach.png");
+      assertThat(title()).hasText("Everything Carriage leans on is there, as it was");
+      HealthReport relinked = new HealthCheck(new RealDisk()).inspect(live, live.toString());
+      assertThat(relinked.verdict().trustworthy()).isTrue();
+      assertThat(relinked.inventory().links()).anyMatch(l -> l.uri().equals("stock/coach.png"));
+
+      button("Pack to share").click();
+      assertThat(page.getByText("data/stock/coach.png")).isVisible();
+      Browser.checkAccessible(page);
+      Path bag = demo.carriage.resolveSibling("handed-over");
+      page.getByLabel("Into the folder").fill(bag.toString());
+      page.getByLabel("Freeze these states").fill("issued");
+      button("Pack ").last().click();
+      assertThat(page.getByText("Packed and read back.")).isVisible();
+      assertThat(demo.browser.faults()).isEmpty();
+
+      Path received = second.world().resolve("received");
+      Files.move(bag, received);
+      Owner.give(second.world());
+      page = elsewhere.enter(second.start());
+      page.navigate(page.url().replaceFirst("/[^/]*$", "/pack"));
+      page.getByLabel("Folder of the bundle").fill(received.toString());
+      button("Check").click();
+      assertThat(page.getByTestId("bag")).containsText("every digest is right");
+      button("Work on from here").click();
+      assertThat(page.getByLabel("Folder with your files"))
+          .hasValue(received.resolve("data").toString());
+      page.getByLabel("Recovery folder").fill(second.world().resolve("keep").toString());
+      assertThat(page.getByText("It will be made")).isVisible();
+      button("Keep copies from now on").click();
+      assertThat(page.getByLabel("Minutes after a change")).isVisible();
+      page.keyboard().press("9");
+      assertThat(title()).hasText("Everything data leans on is there, as it was");
+      assertThat(page.getByText("stock/coach.png").first()).isVisible();
+      assertThat(elsewhere.faults()).isEmpty();
+    }
+  }
+}
