@@ -6,12 +6,12 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore]…}: measures against
- * general tools on the same files.
+ * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore|bundle]…}: measures
+ * against general tools on the same files.
  */
 public final class Bench {
   private static final List<String> ALL =
-      List.of("capture", "scan", "keep", "plan", "compare", "history", "restore");
+      List.of("capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle");
 
   private Bench() {}
 
@@ -31,6 +31,7 @@ public final class Bench {
         case "compare" -> CompareBench.run(own);
         case "history" -> HistoryBench.run(own);
         case "restore" -> RestoreBench.run(own);
+        case "bundle" -> BundleBench.run(own);
         default ->
             throw new IllegalArgumentException(
                 "No measurement is called '" + name + "'. There are: " + ALL);
