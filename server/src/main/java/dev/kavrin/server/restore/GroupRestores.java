@@ -209,7 +209,7 @@ class GroupRestores {
       throws IOException {
     List<UUID> documents = wishes.stream().map(Wish::document).toList();
     UUID group = Ids.next(clock.instant());
-    return locks.locked(
+    locks.locked(
         documents,
         () -> {
           Kept kept = projects.kept(project);
@@ -219,14 +219,9 @@ class GroupRestores {
           }
           boolean runs = kept.incidents().programRuns(kept.project());
           GroupRestore.Deed deed = new GroupRestore.Deed(group, project, what, p.orders());
-          try {
-            of(kept).restore(deed, who, runs);
-          } finally {
-            follower.follow();
-          }
-          documents.forEach(trail::look);
-          return seen(row(group));
+          return done(() -> of(kept).restore(deed, who, runs));
         });
+    return seen(group, documents);
   }
 
   /** Takes a group back; an undo too. */
@@ -239,18 +234,28 @@ class GroupRestores {
     List<Receipt> done = before.receipts().stream().map(ReceiptView::receipt).toList();
     List<UUID> documents = done.stream().map(Receipt::document).distinct().toList();
     UUID group = Ids.next(clock.instant());
-    return locks.locked(
+    locks.locked(
         documents,
         () -> {
           Kept kept = projects.kept(projects.document(documents.get(0)).project());
-          try {
-            of(kept).undo(group, kept.project().id(), id, before.what(), done, who);
-          } finally {
-            follower.follow();
-          }
-          documents.forEach(trail::look);
-          return seen(row(group));
+          return done(
+              () -> of(kept).undo(group, kept.project().id(), id, before.what(), done, who));
         });
+    return seen(group, documents);
+  }
+
+  /** What was begun is recorded, however it ended. */
+  private <T> T done(DocumentLocks.Deed<T> deed) throws IOException {
+    try {
+      return deed.run();
+    } finally {
+      follower.follow();
+    }
+  }
+
+  private GroupView seen(UUID group, List<UUID> documents) throws IOException {
+    documents.forEach(trail::look);
+    return seen(row(group));
   }
 
   private GroupRestore of(Kept kept) {

@@ -159,11 +159,9 @@ public class RestoreService {
             throw changedMeanwhile();
           }
           boolean runs = p.kept().incidents().programRuns(p.kept().project());
-          Receipt receipt =
-              p.kept()
-                  .restorer()
-                  .restore(p.plan(), document, CopyKind.valueOf(p.copy().originKind()), who, runs);
-          return newest(document, receipt);
+          return p.kept()
+              .restorer()
+              .restore(p.plan(), document, CopyKind.valueOf(p.copy().originKind()), who, runs);
         });
   }
 
@@ -185,7 +183,7 @@ public class RestoreService {
           ZoneId zone = ZoneId.of(kept.project().zone());
           RestorePlan plan =
               kept.restorer().plan(mode, document.live(), document.live(), written, zone);
-          return newest(id, kept.restorer().restore(plan, id, CopyKind.LIVE, who, false));
+          return kept.restorer().restore(plan, id, CopyKind.LIVE, who, false);
         });
   }
 
@@ -210,13 +208,9 @@ public class RestoreService {
             throw changedMeanwhile();
           }
           boolean runs = kept.incidents().programRuns(kept.project());
-          return newest(
-              id,
-              kept.restorer()
-                  .restore(
-                      new Restorer.Order(UUID.randomUUID(), plan, id, CopyKind.LIVE, parts),
-                      who,
-                      runs));
+          return kept.restorer()
+              .restore(
+                  new Restorer.Order(UUID.randomUUID(), plan, id, CopyKind.LIVE, parts), who, runs);
         });
   }
 
@@ -231,7 +225,7 @@ public class RestoreService {
         document,
         () -> {
           Kept kept = projects.kept(projects.document(document).project());
-          return newest(document, kept.restorer().undo(view.receipt(), who));
+          return kept.restorer().undo(view.receipt(), who);
         });
   }
 
@@ -296,7 +290,7 @@ public class RestoreService {
             throw changedMeanwhile();
           }
           receipts.addAll(kept.restorer().layOut(layout, document, who));
-          return newest(document, receipts.get(receipts.size() - 1));
+          return receipts.get(receipts.size() - 1);
         });
     return all(document).stream().filter(v -> receipts.contains(v.receipt())).toList();
   }
@@ -308,9 +302,11 @@ public class RestoreService {
             + " what would happen now.");
   }
 
-  private ReceiptView locked(UUID document, DocumentLocks.Deed<ReceiptView> deed)
-      throws IOException {
-    return locks.locked(List.of(document), deed);
+  /**
+   * The receipt may be seen, and undone, as soon as it is in the journal; nothing holds it then.
+   */
+  private ReceiptView locked(UUID document, DocumentLocks.Deed<Receipt> deed) throws IOException {
+    return newest(document, locks.locked(List.of(document), deed));
   }
 
   private ReceiptView newest(UUID document, Receipt receipt) {
