@@ -69,3 +69,39 @@ export const useTakeIn = () => {
     onSettled: () => queries.invalidateQueries({ queryKey: ["trail"] }),
   });
 };
+
+/** What a final archive of a project would hold. */
+export const useArchivePreview = (project: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["archive-preview", project],
+    queryFn: () =>
+      data(api.GET("/api/projects/{id}/archive", { params: { path: { id: project } } })),
+    enabled: enabled && project !== "",
+    retry: false,
+  });
+
+export const useArchive = (project: string) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { folder: string; allowed: string[]; note: string }) =>
+      data(api.POST("/api/projects/{id}/archive", { params: { path: { id: project } }, body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["bundles"] }),
+  });
+};
+
+/** How many files an archive in a folder holds; none for a bag that is no archive. */
+export const useArchiveHolds = () =>
+  useMutation({
+    mutationFn: (folder: string) =>
+      data(api.GET("/api/archives", { params: { query: { folder } } })),
+  });
+
+/** Brings every file of an archive back under its own name. */
+export const useBringArchiveBack = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { folder: string; into: string }) =>
+      data(api.POST("/api/archives/bring-back", { body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["bundles"] }),
+  });
+};

@@ -1,12 +1,13 @@
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { BagReport, BundledFile } from "../api/schema";
-import { useBundleCheck, useBundleContents, useTakeIn } from "../api/bundling";
+import { useArchiveHolds, useBundleCheck, useBundleContents, useTakeIn } from "../api/bundling";
 import { useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Failure, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { count, moment, size } from "../shared/words";
+import { BringArchiveBack } from "./BringArchiveBack";
 
 function Named({ what, paths }: { what: string; paths: string[] }) {
   if (paths.length === 0) return null;
@@ -85,6 +86,7 @@ export function CheckBundle() {
   const check = useBundleCheck();
   const contents = useBundleContents();
   const take = useTakeIn();
+  const archive = useArchiveHolds();
   const bag = folder.trim();
   const files = take.data ?? contents.data;
   return (
@@ -99,7 +101,13 @@ export function CheckBundle() {
           e.preventDefault();
           take.reset();
           contents.reset();
-          check.mutate(bag, { onSuccess: () => contents.mutate(bag) });
+          archive.reset();
+          check.mutate(bag, {
+            onSuccess: () => {
+              contents.mutate(bag);
+              archive.mutate(bag);
+            },
+          });
         }}
       >
         <Input
@@ -114,9 +122,12 @@ export function CheckBundle() {
           Check
         </Side>
       </Flex>
-      <Failure error={check.error ?? contents.error ?? take.error} />
+      <Failure error={check.error ?? contents.error ?? archive.error ?? take.error} />
       {check.data && <Report report={check.data} />}
-      {files && (
+      {archive.data && archive.data.files > 0 && (
+        <BringArchiveBack folder={bag} files={archive.data.files} />
+      )}
+      {files && archive.data?.files === 0 && (
         <>
           <Box as="ul" mt="2" data-testid="bundled">
             {files.map((file) => (

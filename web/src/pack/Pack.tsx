@@ -9,6 +9,7 @@ import { Tick } from "../shared/fields";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
 import { CheckBundle } from "./CheckBundle";
+import { FinalArchive } from "./FinalArchive";
 import { Progress } from "./Progress";
 
 const KINDS: Record<string, string> = {
@@ -174,6 +175,7 @@ export function Pack() {
           </Box>
           <Failure error={pack.error ?? preview.error} />
           <Progress />
+          <FinalArchive project={inHand.project.id} name={inHand.project.name} note={note} />
           <CheckBundle />
         </Flex>
         <Box

@@ -4,8 +4,8 @@ import { PathText, Side } from "../shared/parts";
 import { size } from "../shared/words";
 
 const WORDS: Record<string, string> = {
-  RUNNING: "Packing",
-  DONE: "Packed and read back.",
+  RUNNING: "Under way:",
+  DONE: "Done.",
   CANCELLED: "Stopped. What is there stays; the same order goes on from there.",
   FAILED: "Not finished.",
 };
@@ -20,7 +20,7 @@ export function Progress() {
   return (
     <Box borderTop="1px solid" borderColor="hairline" pt="3" role="status" data-testid="bundle">
       <Text fontWeight="650" color={bundle.stage === "DONE" ? "fir" : running ? "ink" : "caution"}>
-        {WORDS[bundle.stage]}
+        {bundle.told ?? WORDS[bundle.stage]}
         {running && ` ${size(bundle.done)} of ${size(bundle.bytes)}`}
       </Text>
       {bundle.problem && <Text color="loss">{bundle.problem}</Text>}

@@ -102,6 +102,10 @@ class LinkingTest {
 
   private void pack(String body) throws Exception {
     assertThat(app.client().post("/api/bundles", body).status()).isEqualTo(200);
+    ended();
+  }
+
+  private void ended() {
     await()
         .atMost(SOON)
         .untilAsserted(
@@ -220,6 +224,40 @@ class LinkingTest {
     }
     assertThat(opened.resolve("outside/elsewhere/logo.png"))
         .hasBinaryContent(Files.readAllBytes(logo));
+  }
+
+  @Test
+  void aProjectIsArchivedAndComesBackBitForBit() throws Exception {
+    byte[] model = glb("pictures/body.png");
+    app.write(app.live(), model);
+    Path body = app.work().resolve("pictures/body.png");
+    picture(body, 0x112233);
+    app.write(app.work().resolve("notes.txt"), "lang\n".repeat(5000).getBytes());
+    app.write(app.work().resolve("server.key"), "secret".getBytes());
+    assertThat(app.project(1).status()).isEqualTo(201);
+    String archive = "/api/projects/" + project() + "/archive";
+    JsonNode preview = app.client().get(archive).json();
+    assertThat(preview.path("files").asInt()).isEqualTo(4);
+    assertThat(preview.path("secrets").toString()).isEqualTo("[\"server.key\"]");
+    String order = "{\"folder\":\"%s\",\"allowed\":[],\"note\":\"Done.\"}";
+    assertThat(app.client().post(archive, order.formatted(app.work().resolve("a"))).status())
+        .isEqualTo(422);
+    Path bag = app.keep().resolveSibling("archive");
+    assertThat(app.client().post(archive, order.formatted(bag)).status()).isEqualTo(200);
+    ended();
+    assertThat(new BagCheck(new RealDisk()).of(bag).isValid()).isTrue();
+    assertThat(bag.resolve("data/notes.txt.zst")).isRegularFile();
+    Path back = app.keep().resolveSibling("back");
+    String into = "{\"folder\":\"%s\",\"into\":\"%s\"}";
+    assertThat(
+            app.client().post("/api/archives/bring-back", into.formatted(bag, app.work())).status())
+        .isEqualTo(409);
+    app.client().post("/api/archives/bring-back", into.formatted(bag, back));
+    ended();
+    assertThat(back.resolve("carriage-02.glb")).hasBinaryContent(model);
+    assertThat(back.resolve("pictures/body.png")).hasBinaryContent(Files.readAllBytes(body));
+    assertThat(back.resolve("notes.txt")).hasContent("lang\n".repeat(5000));
+    assertThat(back.resolve("server.key")).doesNotExist();
   }
 
   @Test

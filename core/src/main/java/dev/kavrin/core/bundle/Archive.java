@@ -163,6 +163,11 @@ public final class Archive {
     }
   }
 
+  /** Bytes of a file as it was. */
+  public static long length(Listed one) {
+    return ContentId.parse(one.content()).length();
+  }
+
   /**
    * Brings every file back under its own name; what stands there already is not touched.
    *

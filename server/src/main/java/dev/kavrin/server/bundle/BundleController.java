@@ -2,9 +2,9 @@ package dev.kavrin.server.bundle;
 
 import dev.kavrin.core.bundle.BagReport;
 import dev.kavrin.server.bundle.BundleContents.BundledFile;
-import dev.kavrin.server.bundle.Bundles.BundleView;
 import dev.kavrin.server.bundle.Bundles.Said;
 import dev.kavrin.server.bundle.Bundles.Wanted;
+import dev.kavrin.server.bundle.PackJobs.BundleView;
 import dev.kavrin.server.bundle.Packing.Choice;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
@@ -30,11 +30,13 @@ class BundleController {
   private final Packing packing;
   private final Bundles bundles;
   private final BundleContents contents;
+  private final PackJobs jobs;
 
-  BundleController(Packing packing, Bundles bundles, BundleContents contents) {
+  BundleController(Packing packing, Bundles bundles, BundleContents contents, PackJobs jobs) {
     this.packing = packing;
     this.bundles = bundles;
     this.contents = contents;
+    this.jobs = jobs;
   }
 
   record PackChoice(@NotNull UUID document, @NotBlank String state) {
@@ -84,12 +86,12 @@ class BundleController {
 
   @GetMapping("/api/bundles")
   LatestBundle latest() {
-    return new LatestBundle(bundles.latest());
+    return new LatestBundle(jobs.latest());
   }
 
   @DeleteMapping("/api/bundles")
   LatestBundle cancel() {
-    bundles.cancel();
+    jobs.cancel();
     return latest();
   }
 

@@ -9,9 +9,9 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.store.NoRoomException;
+import dev.kavrin.server.bundle.PackJobs.BundleView;
 import dev.kavrin.server.bundle.Packing.Choice;
 import dev.kavrin.server.bundle.Packing.Packed;
-import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -31,22 +31,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.atomic.AtomicLong;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.LongConsumer;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Packs bundles, one at a time, and reads them back. */
+/** Packs bundles and reads them back. */
 @Service
-class Bundles implements DisposableBean {
-  private static final Logger LOG = LoggerFactory.getLogger(Bundles.class);
-
+class Bundles {
   private final Packing packing;
   private final TrailService trail;
   private final ReaderProcess reader;
@@ -55,10 +46,8 @@ class Bundles implements DisposableBean {
   private final PathGuard guard;
   private final Disk disk;
   private final BagWriter writer;
-  private final Events events;
+  private final PackJobs jobs;
   private final InstantSource clock;
-  private final ExecutorService one = Executors.newSingleThreadExecutor();
-  private final AtomicReference<Job> latest = new AtomicReference<>();
 
   Bundles(
       Packing packing,
@@ -69,7 +58,7 @@ class Bundles implements DisposableBean {
       PathGuard guard,
       Disk disk,
       Publisher publisher,
-      Events events,
+      PackJobs jobs,
       InstantSource clock) {
     this.packing = packing;
     this.trail = trail;
@@ -79,47 +68,8 @@ class Bundles implements DisposableBean {
     this.guard = guard;
     this.disk = disk;
     this.writer = new BagWriter(disk, publisher);
-    this.events = events;
+    this.jobs = jobs;
     this.clock = clock;
-  }
-
-  /** How far a bundle is. */
-  enum Stage {
-    RUNNING,
-    DONE,
-    CANCELLED,
-    FAILED
-  }
-
-  /**
-   * @param problem why it failed, in words; null if it did not
-   */
-  record BundleView(
-      String folder,
-      Instant started,
-      long done,
-      long bytes,
-      Stage stage,
-      @Nullable String problem) {}
-
-  private static final class Job {
-    private final Path target;
-    private final Instant started;
-    private final long bytes;
-    private final AtomicLong done = new AtomicLong();
-    private volatile Stage stage = Stage.RUNNING;
-    private volatile boolean cancelled;
-    private volatile String problem;
-
-    Job(Path target, Instant started, long bytes) {
-      this.target = target;
-      this.started = started;
-      this.bytes = bytes;
-    }
-
-    BundleView view() {
-      return new BundleView(target.toString(), started, done.get(), bytes, stage, problem);
-    }
   }
 
   /**
@@ -143,60 +93,48 @@ class Bundles implements DisposableBean {
    * @throws ProblemException another one is being packed
    * @throws NoRoomException too little room
    */
-  synchronized BundleView pack(Wanted wanted) throws IOException {
-    Job before = latest.get();
-    if (before != null && before.stage == Stage.RUNNING) {
-      throw ProblemException.conflict("busy", "Another bundle is being packed.");
-    }
+  BundleView pack(Wanted wanted) throws IOException {
     Path target = guard.folderToMake(wanted.target());
     boolean zip = target.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(".zip");
     Packed all = packing.of(wanted.choices());
     Packed packed = all.allowing(wanted.allowed());
-    Path folder = zip ? target.getParent() : target;
-    disk.makeFolders(folder);
-    long free = disk.room(folder);
-    if (free < packed.bytes()) {
-      throw new NoRoomException(folder, packed.bytes(), free);
-    }
-    Job job = new Job(target, clock.instant(), packed.bytes());
-    latest.set(job);
     List<String> leftOut = all.leftOut(wanted.allowed());
-    one.submit(() -> run(job, packed, leftOut, wanted.said(), zip));
-    return job.view();
+    return jobs.begin(
+        target,
+        zip ? target.getParent() : target,
+        packed.bytes(),
+        onTheWay -> {
+          written(
+              packed,
+              leftOut,
+              wanted.said(),
+              zip ? writer::writeZip : writer::write,
+              target,
+              onTheWay);
+          freeze(packed, wanted.said());
+          return "Packed and read back.";
+        });
   }
 
-  private void run(Job job, Packed packed, List<String> leftOut, Said said, boolean zip) {
-    try {
-      long written =
-          packed.files().stream()
-              .filter(f -> !f.names().isEmpty())
-              .mapToLong(PackedFile::size)
-              .sum();
-      scratch.with(
-          2 * written,
-          folder -> {
-            BagWriter.Order order = order(packed, leftOut, said, folder);
-            LongConsumer onTheWay =
-                bytes -> {
-                  job.done.addAndGet(bytes);
-                  if (job.cancelled) {
-                    throw new Cancelled();
-                  }
-                };
-            return zip
-                ? writer.writeZip(order, job.target, onTheWay)
-                : writer.write(order, job.target, onTheWay);
-          });
-      freeze(packed, said);
-      job.stage = Stage.DONE;
-    } catch (Cancelled stopped) {
-      job.stage = Stage.CANCELLED;
-    } catch (IOException | RuntimeException failed) {
-      LOG.warn("The bundle {} was not finished: {}", job.target, failed.getMessage());
-      job.problem = failed.getMessage();
-      job.stage = Stage.FAILED;
-    }
-    events.changed("bundles");
+  /** Into a folder or into a ZIP. */
+  private interface Writing {
+    BagWriter.Packed write(BagWriter.Order order, Path target, LongConsumer onTheWay)
+        throws IOException;
+  }
+
+  private void written(
+      Packed packed,
+      List<String> leftOut,
+      Said said,
+      Writing writing,
+      Path target,
+      LongConsumer onTheWay)
+      throws IOException {
+    long renamed =
+        packed.files().stream().filter(f -> !f.names().isEmpty()).mapToLong(PackedFile::size).sum();
+    scratch.with(
+        2 * renamed,
+        folder -> writing.write(order(packed, leftOut, said, folder), target, onTheWay));
   }
 
   /** A marked state is never dropped by a plan. */
@@ -212,10 +150,6 @@ class Bundles implements DisposableBean {
             .toList()) {
       trail.mark(one.document(), one.state(), said.mark(), true, said.who(), said.name());
     }
-  }
-
-  private static final class Cancelled extends RuntimeException {
-    private static final long serialVersionUID = 1L;
   }
 
   private BagWriter.Order order(Packed packed, List<String> leftOut, Said said, Path folder)
@@ -334,26 +268,7 @@ class Bundles implements DisposableBean {
     }
   }
 
-  @Nullable
-  BundleView latest() {
-    Job job = latest.get();
-    return job == null ? null : job.view();
-  }
-
-  void cancel() {
-    Job job = latest.get();
-    if (job != null) {
-      job.cancelled = true;
-    }
-  }
-
   BagReport check(String folder) throws IOException {
     return new BagCheck(disk).of(guard.folderToMake(folder));
-  }
-
-  @Override
-  public void destroy() {
-    cancel();
-    one.shutdown();
   }
 }
