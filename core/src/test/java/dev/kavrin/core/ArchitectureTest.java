@@ -40,7 +40,13 @@ class ArchitectureTest {
           .layer("6")
           .definedBy("..plan..", "..store..")
           .layer("7")
-          .definedBy("..restore..", "..relink..", "..worker..", "..observe..", "..bundle..")
+          .definedBy(
+              "..restore..",
+              "..relink..",
+              "..exchange..",
+              "..worker..",
+              "..observe..",
+              "..bundle..")
           .layer("8")
           .definedBy("..rehearse..")
           .whereLayer("8")
