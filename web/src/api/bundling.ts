@@ -105,3 +105,28 @@ export const useBringArchiveBack = () => {
     onSettled: () => queries.invalidateQueries({ queryKey: ["bundles"] }),
   });
 };
+
+/** Formats a state can be written in. */
+export const useFormats = (document: string, state: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["formats", document, state],
+    queryFn: () =>
+      data(
+        api.GET("/api/documents/{id}/states/{state}/formats", {
+          params: { path: { id: document, state } },
+        }),
+      ),
+    enabled,
+    retry: false,
+  });
+
+export const useExport = (document: string, state: string) =>
+  useMutation({
+    mutationFn: (body: { ending: string; folder: string }) =>
+      data(
+        api.POST("/api/documents/{id}/states/{state}/formats", {
+          params: { path: { id: document, state } },
+          body,
+        }),
+      ),
+  });

@@ -10,6 +10,7 @@ import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared
 import { count, size } from "../shared/words";
 import { CheckBundle } from "./CheckBundle";
 import { FinalArchive } from "./FinalArchive";
+import { OtherFormats } from "./OtherFormats";
 import { Progress } from "./Progress";
 
 const KINDS: Record<string, string> = {
@@ -175,6 +176,9 @@ export function Pack() {
           </Box>
           <Failure error={pack.error ?? preview.error} />
           <Progress />
+          {state !== undefined && !whole && (
+            <OtherFormats document={document} state={state} name={inHand.document.name} />
+          )}
           <FinalArchive project={inHand.project.id} name={inHand.project.name} note={note} />
           <CheckBundle />
         </Flex>

@@ -227,6 +227,27 @@ class LinkingTest {
   }
 
   @Test
+  void aStateIsWrittenInAnotherFormatUnderANewName() throws Exception {
+    app.write(app.live(), model("Frame", "Roof"));
+    assertThat(app.project(1).status()).isEqualTo(201);
+    String document = app.document();
+    String formats =
+        "/api/documents/%s/states/%s/formats"
+            .formatted(document, state(document).path("id").asString());
+    assertThat(app.client().get(formats).json().valueStream().map(f -> f.path("ending").asString()))
+        .containsExactly("obj", "ply", "stl");
+    Path out = app.keep().resolveSibling("out");
+    String order = "{\"ending\":\"%s\",\"folder\":\"%s\"}";
+    assertThat(app.client().post(formats, order.formatted("obj", "/etc")).status()).isEqualTo(403);
+    assertThat(app.client().post(formats, order.formatted("exe", out)).status()).isEqualTo(422);
+    for (String name : List.of("carriage-02.obj", "carriage-02-2.obj")) {
+      JsonNode done = app.client().post(formats, order.formatted("obj", out)).json();
+      assertThat(done.path("path").asString()).isEqualTo(out.resolve(name).toString());
+    }
+    assertThat(out.resolve("carriage-02.obj")).content().contains("o Frame", "o Roof", "f 4 5 6");
+  }
+
+  @Test
   void aProjectIsArchivedAndComesBackBitForBit() throws Exception {
     byte[] model = glb("pictures/body.png");
     app.write(app.live(), model);

@@ -8,6 +8,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
 import jakarta.annotation.Nullable;
 import java.io.BufferedOutputStream;
+import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -29,6 +30,8 @@ import tools.jackson.databind.json.JsonMapper;
 public final class Archive {
   /** The list in the bag. */
   public static final String LIST = "archive.json";
+
+  private static final long LARGEST_LIST = 64_000_000;
 
   private final Disk disk;
   private final Publisher publisher;
@@ -144,15 +147,39 @@ public final class Archive {
     }
   }
 
+  /** No more than a file held: a list made to hurt must not fill a drive. */
+  private static final class Bounded extends FilterOutputStream {
+    private long left;
+
+    Bounded(OutputStream out, long most) {
+      super(out);
+      this.left = most;
+    }
+
+    @Override
+    public void write(int b) throws IOException {
+      write(new byte[] {(byte) b}, 0, 1);
+    }
+
+    @Override
+    public void write(byte[] bytes, int from, int count) throws IOException {
+      left -= count;
+      if (left < 0) {
+        throw new IOException("more comes out of it than the list says");
+      }
+      out.write(bytes, from, count);
+    }
+  }
+
   private static void back(Listed one, InputStream in, OutputStream out) throws IOException {
-    Compaction.valueOf(one.form())
-        .back(in, one.frame() == null ? Compaction.Frame.NONE : one.frame(), out);
+    Compaction.Frame frame = one.frame() == null ? Compaction.Frame.NONE : one.frame();
+    Compaction.of(one.form()).back(in, frame, new Bounded(out, length(one)));
   }
 
   /** What an archive lists; empty for a bag that is none. */
   public List<Listed> list(Path bag) throws IOException {
     try (BagFiles files = BagFiles.at(disk, bag)) {
-      if (!files.list(odd -> {}).containsKey(LIST)) {
+      if (files.list(odd -> {}).getOrDefault(LIST, Long.MAX_VALUE) > LARGEST_LIST) {
         return List.of();
       }
       try (InputStream in = files.open(LIST)) {

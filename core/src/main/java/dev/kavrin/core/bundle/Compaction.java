@@ -11,10 +11,12 @@ import jakarta.annotation.Nullable;
 import java.awt.image.BufferedImage;
 import java.awt.image.DataBufferByte;
 import java.io.BufferedOutputStream;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -72,9 +74,9 @@ public enum Compaction implements Form {
 
     @Override
     void back(InputStream packed, Frame frame, OutputStream out) throws IOException {
-      BufferedImage picture = ImageIO.read(packed);
-      out.write(frame.before());
       Samples samples = frame.samples();
+      BufferedImage picture = ImageIO.read(new ByteArrayInputStream(checked(packed, samples)));
+      out.write(frame.before());
       byte[] row = new byte[samples.stride()];
       byte[] points = ((DataBufferByte) plain(picture).getRaster().getDataBuffer()).getData();
       for (int i = 0; i < samples.height(); i++) {
@@ -116,6 +118,34 @@ public enum Compaction implements Form {
 
   /** Writes the very bytes that were packed. */
   abstract void back(InputStream packed, Frame frame, OutputStream out) throws IOException;
+
+  /** A form by its name in a list. */
+  static Compaction of(String name) throws IOException {
+    try {
+      return valueOf(name);
+    } catch (IllegalArgumentException unknown) {
+      throw new IOException("The form " + name + " is not known here");
+    }
+  }
+
+  /** A PNG that is as large as it should be; one made to hurt is not decoded. */
+  private static byte[] checked(InputStream packed, @Nullable Samples samples) throws IOException {
+    if (samples == null || !samples.isSmall()) {
+      throw new IOException("the list says nothing useful about the picture");
+    }
+    int most = samples.rowBytes() * samples.height() + (1 << 20);
+    byte[] png = packed.readNBytes(most);
+    ByteBuffer head = ByteBuffer.wrap(png);
+    boolean fits =
+        png.length > 24
+            && png.length < most
+            && head.getInt(16) == samples.width()
+            && head.getInt(20) == samples.height();
+    if (!fits) {
+      throw new IOException("it is not the picture the list tells of");
+    }
+    return png;
+  }
 
   /** What pays for a file. */
   static Compaction of(Disk disk, Path source) throws IOException {

@@ -1,5 +1,6 @@
 package dev.kavrin.core.bundle;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import dev.kavrin.core.content.Bytes;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -35,6 +36,17 @@ public record Samples(
     return offset + (long) stride * height;
   }
 
+  /** True if it can be held in memory, and its numbers fit each other. */
+  @JsonIgnore
+  boolean isSmall() {
+    return width > 0
+        && height > 0
+        && (channels == 1 || channels == 3)
+        && (long) width * height <= MOST_POINTS
+        && stride >= rowBytes()
+        && stride - rowBytes() < 4;
+  }
+
   int rowBytes() {
     return width * channels;
   }
@@ -49,11 +61,7 @@ public record Samples(
         head.get(0) == 'B' && head.get(1) == 'M'
             ? bitmap(head)
             : isTiff(head) ? tiff(in, head.get(0) == 'M') : Optional.empty();
-    return found
-        .filter(s -> s.width > 0 && s.height > 0)
-        .filter(s -> (long) s.width * s.height <= MOST_POINTS)
-        .filter(s -> s.stride >= s.rowBytes() && s.stride - s.rowBytes() < 4)
-        .filter(s -> s.end() <= size(in));
+    return found.filter(Samples::isSmall).filter(s -> s.end() <= size(in));
   }
 
   private static long size(SeekableByteChannel in) {

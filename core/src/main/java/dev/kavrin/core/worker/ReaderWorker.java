@@ -4,6 +4,7 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.FileComparison;
 import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.compare.Tolerance;
+import dev.kavrin.core.content.PartWriter;
 import dev.kavrin.core.content.PartWriter.CannotTake;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.content.mesh.Shapes;
@@ -13,6 +14,8 @@ import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.PacedDisk.Rate;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.disk.SinkStream;
+import dev.kavrin.core.exchange.Export;
 import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
@@ -24,9 +27,11 @@ import dev.kavrin.core.picture.Sight;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.core.units.Clockwork;
+import java.io.BufferedOutputStream;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
@@ -54,7 +59,8 @@ public final class ReaderWorker {
     SIGHT,
     MET,
     TAKE,
-    RELINK
+    RELINK,
+    EXPORT
   }
 
   /**
@@ -90,9 +96,10 @@ public final class ReaderWorker {
    *
    * @param picks parts of other files
    * @param names other names for the files it leans on
+   * @param ending of another format, null for the same
    * @param target a new file
    */
-  public record Taking(List<Pick> picks, Map<String, String> names, String target) {}
+  public record Taking(List<Pick> picks, Map<String, String> names, String ending, String target) {}
 
   /** Parts of one file. */
   public record Pick(String path, String name, Map<String, String> once, List<String> parts) {}
@@ -212,6 +219,7 @@ public final class ReaderWorker {
                         new Source(path, request.name(), request.once()),
                         request.taking().names(),
                         Path.of(request.taking().target())));
+        case EXPORT -> json(number, exported(disk, request));
         case PLANE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             yield json(number, Plane.of(in, request.name()));
@@ -265,6 +273,31 @@ public final class ReaderWorker {
                             new Source(Path.of(p.path()), p.name(), p.once()), p.parts()))
                 .toList(),
             Path.of(request.taking().target()));
+  }
+
+  /** How many bytes were written. */
+  private static long exported(Disk disk, Request request) throws IOException {
+    Path from = Path.of(request.path());
+    Path target = Path.of(request.taking().target());
+    Export export =
+        Export.of(request.name()).stream()
+            .filter(e -> e.ending().equals(request.taking().ending()))
+            .findFirst()
+            .orElseThrow(() -> new CannotTake("It cannot be written in that format."));
+    try (SeekableByteChannel in = disk.read(from)) {
+      PartWriter.Opened opened =
+          new PartWriter.Opened(in, request.name(), new FilesBeside(disk, from, request.once()));
+      new Publisher(disk, "worker")
+          .publish(
+              target,
+              sink -> {
+                OutputStream out = new BufferedOutputStream(new SinkStream(sink), 1 << 16);
+                export.write(opened, out);
+                out.flush();
+              },
+              Publisher.OPEN);
+    }
+    return disk.facts(target).orElseThrow().size();
   }
 
   private static Answer json(long number, Object found) {

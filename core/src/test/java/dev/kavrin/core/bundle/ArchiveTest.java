@@ -156,6 +156,15 @@ class ArchiveTest {
         .hasMessageContaining("noise.dat");
     assertThat(back.resolve("noise.dat")).doesNotExist();
     Path list = bag.resolve(Archive.LIST);
+    String whole = Files.readString(list);
+    for (String lie : List.of("\"width\":1", "\"form\":\"SHRUNK\"")) {
+      Files.writeString(list, whole.replaceFirst(lie.replaceAll(":.*", ":[^,]+"), lie));
+      Path third = Files.createDirectory(folder.resolve("third" + lie.length()));
+      assertThatThrownBy(() -> archive.bringBack(bag, third, UnaryOperator.identity(), bytes -> {}))
+          .as(lie)
+          .isInstanceOf(IOException.class);
+    }
+    Files.writeString(list, whole);
     Files.writeString(
         list, Files.readString(list).replace("\"original\":\"BM\"", "\"original\":\"../BM\""));
     Path other = Files.createDirectory(folder.resolve("other"));

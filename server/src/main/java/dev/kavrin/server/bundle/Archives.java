@@ -32,6 +32,7 @@ import org.springframework.stereotype.Service;
 @Service
 class Archives {
   private final ProjectService projects;
+  private final Bags bags;
   private final PackJobs jobs;
   private final PathGuard guard;
   private final Disk disk;
@@ -41,6 +42,7 @@ class Archives {
 
   Archives(
       ProjectService projects,
+      Bags bags,
       PackJobs jobs,
       PathGuard guard,
       Disk disk,
@@ -48,6 +50,7 @@ class Archives {
       Settings settings,
       InstantSource clock) {
     this.projects = projects;
+    this.bags = bags;
     this.jobs = jobs;
     this.guard = guard;
     this.disk = disk;
@@ -165,12 +168,12 @@ class Archives {
 
   /** What an archive in a folder holds; nothing for a bag that is none. */
   int files(String bag) throws IOException {
-    return archive.list(guard.folderToMake(bag)).size();
+    return archive.list(bags.at(bag)).size();
   }
 
   /** Begins to bring every file back under its own name into a new folder. */
   BundleView bringBack(String bag, String target) throws IOException {
-    Path from = guard.folderToMake(bag);
+    Path from = bags.at(bag);
     Path into = guard.folderToMake(target);
     List<Archive.Listed> listed = archive.list(from);
     if (listed.isEmpty()) {

@@ -13,7 +13,6 @@ import dev.kavrin.core.store.CopyOrder;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Span;
 import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Scratch;
 import dev.kavrin.server.project.Document;
@@ -44,11 +43,14 @@ class BundleContents {
   private static final String DATA = "data/";
   private static final String LIST = "contents.json";
 
+  /** A longer list is nobody's. */
+  private static final long LARGEST_LIST = 64_000_000;
+
   private final ProjectService projects;
   private final StateFiles files;
   private final TrailService trail;
   private final Scratch scratch;
-  private final PathGuard guard;
+  private final Bags bags;
   private final Disk disk;
   private final Publisher publisher;
 
@@ -57,14 +59,14 @@ class BundleContents {
       StateFiles files,
       TrailService trail,
       Scratch scratch,
-      PathGuard guard,
+      Bags bags,
       Disk disk,
       Publisher publisher) {
     this.projects = projects;
     this.files = files;
     this.trail = trail;
     this.scratch = scratch;
-    this.guard = guard;
+    this.bags = bags;
     this.disk = disk;
     this.publisher = publisher;
   }
@@ -89,7 +91,7 @@ class BundleContents {
       @Nullable String fitsPath) {}
 
   List<BundledFile> of(String at) throws IOException {
-    Path bag = guard.folderToMake(at);
+    Path bag = bags.at(at);
     Map<Long, Document> byKey = new HashMap<>();
     Map<String, Document> byName = new HashMap<>();
     for (Document document : documents()) {
@@ -143,7 +145,7 @@ class BundleContents {
   /** When the work in each was done, by Kavrin's own list; nothing for bundles without one. */
   private static Map<String, Instant> works(BagFiles bagged) throws IOException {
     Map<String, Instant> works = new HashMap<>();
-    if (bagged.list(odd -> {}).containsKey(LIST)) {
+    if (bagged.list(odd -> {}).getOrDefault(LIST, Long.MAX_VALUE) < LARGEST_LIST) {
       try (InputStream in = bagged.open(LIST)) {
         for (JsonNode file : JsonMapper.shared().readTree(in).path("files")) {
           if (file.has("work")) {
@@ -164,7 +166,7 @@ class BundleContents {
    * @throws ProblemException the bundle is not valid, or the file is not in it or damaged
    */
   void takeIn(String at, String path, UUID into, String who) throws IOException {
-    Path bag = guard.folderToMake(at);
+    Path bag = bags.at(at);
     Document document = projects.document(into);
     BagReport report = new BagCheck(disk).of(bag);
     String named = DATA + path;

@@ -28,7 +28,6 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.LongConsumer;
@@ -46,6 +45,7 @@ class Bundles {
   private final PathGuard guard;
   private final Disk disk;
   private final BagWriter writer;
+  private final Bags bags;
   private final PackJobs jobs;
   private final InstantSource clock;
 
@@ -58,6 +58,7 @@ class Bundles {
       PathGuard guard,
       Disk disk,
       Publisher publisher,
+      Bags bags,
       PackJobs jobs,
       InstantSource clock) {
     this.packing = packing;
@@ -68,6 +69,7 @@ class Bundles {
     this.guard = guard;
     this.disk = disk;
     this.writer = new BagWriter(disk, publisher);
+    this.bags = bags;
     this.jobs = jobs;
     this.clock = clock;
   }
@@ -95,7 +97,7 @@ class Bundles {
    */
   BundleView pack(Wanted wanted) throws IOException {
     Path target = guard.folderToMake(wanted.target());
-    boolean zip = target.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(".zip");
+    boolean zip = Bags.isZip(target);
     Packed all = packing.of(wanted.choices());
     Packed packed = all.allowing(wanted.allowed());
     List<String> leftOut = all.leftOut(wanted.allowed());
@@ -269,6 +271,6 @@ class Bundles {
   }
 
   BagReport check(String folder) throws IOException {
-    return new BagCheck(disk).of(guard.folderToMake(folder));
+    return new BagCheck(disk).of(bags.at(folder));
   }
 }

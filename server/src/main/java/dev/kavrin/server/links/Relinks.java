@@ -26,6 +26,7 @@ import dev.kavrin.server.trail.LinkSnapshots;
 import dev.kavrin.server.trail.StateFiles;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -212,7 +213,7 @@ class Relinks {
    * stands at the same path below the second.
    */
   List<RuleMatch> byRule(UUID project, String from, String to) throws IOException {
-    Path before = Path.of(from).normalize();
+    Path before = folder(from);
     Path now = guard.folder(to);
     List<RuleMatch> matches = new ArrayList<>();
     for (LinkRow row : links.of(project)) {
@@ -229,6 +230,15 @@ class Relinks {
     return matches;
   }
 
+  /** A folder that need not stand any more. */
+  private static Path folder(String text) {
+    try {
+      return Path.of(text).normalize();
+    } catch (InvalidPathException odd) {
+      throw ProblemException.badInput("bad-path", "Not a usable path: " + odd.getReason() + ".");
+    }
+  }
+
   /**
    * Writes the document with other names to the side; the names are relative to it.
    *
@@ -239,11 +249,10 @@ class Relinks {
     Path folder = document.live().getParent();
     Map<String, String> names = new LinkedHashMap<>();
     for (Map.Entry<String, String> one : wanted.entrySet()) {
-      Path file = Path.of(one.getValue());
-      Path inside = guard.inside(file.getParent(), file.getFileName().toString());
-      if (!guard.allows(inside) || disk.facts(inside).filter(FileFacts::isFile).isEmpty()) {
+      Path inside = guard.folderToMake(one.getValue());
+      if (disk.facts(inside).filter(FileFacts::isFile).isEmpty()) {
         throw ProblemException.badInput(
-            "no-file", file + " is no file that stands there. Nothing was touched.");
+            "no-file", one.getValue() + " is no file that stands there. Nothing was touched.");
       }
       String relative = guard.folder(folder.toString()).relativize(inside).toString();
       names.put(

@@ -186,7 +186,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     List<Path> files =
         new ArrayList<>(taking.picks().stream().map(p -> Path.of(p.path())).toList());
     files.add(base);
-    Taking found = new Taking(picks, Map.of(), taking.target());
+    Taking found = new Taking(picks, Map.of(), null, taking.target());
     byte[] written = written(Ask.TAKE, base, name, found, files.toArray(Path[]::new));
     return mapper.readValue(written, Written.class);
   }
@@ -198,8 +198,20 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
    * @throws ProblemException with the reason, if it cannot be; nothing stands at the target then
    */
   public Relink.Written relink(Path base, String name, Map<String, String> names, Path target) {
-    Taking taking = new Taking(List.of(), names, target.toString());
+    Taking taking = new Taking(List.of(), names, null, target.toString());
     return mapper.readValue(written(Ask.RELINK, base, name, taking, base), Relink.Written.class);
+  }
+
+  /**
+   * Writes what a file shows in another format; the bytes written.
+   *
+   * @param ending of the format
+   * @param target a new file
+   * @throws ProblemException with the reason, if it cannot be; nothing stands at the target then
+   */
+  public long export(Path from, String name, String ending, Path target) {
+    Taking taking = new Taking(List.of(), Map.of(), ending, target.toString());
+    return mapper.readValue(written(Ask.EXPORT, from, name, taking, from), Long.class);
   }
 
   private byte[] written(Ask what, Path base, String name, Taking taking, Path... files) {

@@ -158,7 +158,7 @@ public class PartRestores {
             List.copyOf(sides.values()),
             () ->
                 reader.take(
-                    document.live(), name, new Taking(wanted, Map.of(), target.toString())));
+                    document.live(), name, new Taking(wanted, Map.of(), null, target.toString())));
     composed.put(
         composedId,
         new Composed(

@@ -1,0 +1,88 @@
+package dev.kavrin.server.bundle;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.exchange.Export;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.server.platform.PathGuard;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.trail.StateFiles.Side;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** States in another open format, beside nothing that stands. */
+@RestController
+class ExportController {
+  private final ProjectService projects;
+  private final StateFiles files;
+  private final ReaderProcess reader;
+  private final PathGuard guard;
+  private final Disk disk;
+
+  ExportController(
+      ProjectService projects, StateFiles files, ReaderProcess reader, PathGuard guard, Disk disk) {
+    this.projects = projects;
+    this.files = files;
+    this.reader = reader;
+    this.guard = guard;
+    this.disk = disk;
+  }
+
+  /**
+   * A format a state can be written in.
+   *
+   * @param loses what does not come along, in words
+   */
+  record OtherFormat(String ending, String format, List<String> loses) {}
+
+  @GetMapping("/api/documents/{id}/states/{state}/formats")
+  List<OtherFormat> formats(@PathVariable UUID id, @PathVariable String state) {
+    return Export.of(files.side(id, state).name()).stream()
+        .map(e -> new OtherFormat(e.ending(), e.format(), e.loses()))
+        .toList();
+  }
+
+  /**
+   * @param ending of the format
+   * @param folder where the new file goes; is made if need be
+   */
+  record ExportRequest(@NotBlank String ending, @NotBlank String folder) {}
+
+  /** What was written. */
+  record Exported(String path, long bytes, List<String> lost) {}
+
+  @PostMapping("/api/documents/{id}/states/{state}/formats")
+  Exported export(
+      @PathVariable UUID id, @PathVariable String state, @Valid @RequestBody ExportRequest r)
+      throws IOException {
+    Side side = files.side(id, state);
+    Export export =
+        Export.of(side.name()).stream()
+            .filter(e -> e.ending().equals(r.ending()))
+            .findFirst()
+            .orElseThrow(
+                () ->
+                    ProblemException.badInput(
+                        "no-format", side.name() + " cannot be written as " + r.ending() + "."));
+    Path folder = guard.folderToMake(r.folder());
+    String stem = FileName.of(projects.document(id).live().getFileName().toString()).stem();
+    Path target = folder.resolve(stem + "." + export.ending());
+    for (int n = 2; disk.facts(target).isPresent(); n++) {
+      target = folder.resolve(stem + "-" + n + "." + export.ending());
+    }
+    disk.makeFolders(folder);
+    long bytes = reader.export(side.file(), side.name(), export.ending(), target);
+    return new Exported(target.toString(), bytes, export.loses());
+  }
+}

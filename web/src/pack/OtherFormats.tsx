@@ -1,0 +1,87 @@
+import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { useExport, useFormats } from "../api/bundling";
+import { Failure, PathText, Side } from "../shared/parts";
+import { size } from "../shared/words";
+
+/** One state in another open format; what is lost is said first. */
+export function OtherFormats(props: { document: string; state: string; name: string }) {
+  const [open, setOpen] = useState(false);
+  const [ending, setEnding] = useState<string>();
+  const [folder, setFolder] = useState("");
+  const formats = useFormats(props.document, props.state, open);
+  const write = useExport(props.document, props.state);
+  const chosen = formats.data?.find((f) => f.ending === ending) ?? formats.data?.[0];
+  return (
+    <Box borderTop="1px solid" borderColor="hairline" pt="3" fontSize="13px">
+      <Flex align="baseline" gap="2">
+        <Text flex="1">Does the receiver need another format?</Text>
+        <Side
+          size="xs"
+          aria-expanded={open}
+          _expanded={{ bg: "raised" }}
+          onClick={() => setOpen(!open)}
+        >
+          Other formats
+        </Side>
+      </Flex>
+      {open && formats.data?.length === 0 && (
+        <Text mt="2">{props.name} can be written in no other format here.</Text>
+      )}
+      {open && chosen && (
+        <Flex direction="column" gap="2" mt="2">
+          <Flex role="radiogroup" aria-label="Format" gap="1.5" wrap="wrap">
+            {formats.data?.map((f) => (
+              <Side
+                key={f.ending}
+                size="xs"
+                role="radio"
+                aria-checked={chosen.ending === f.ending}
+                bg={chosen.ending === f.ending ? "raised" : undefined}
+                fontWeight={chosen.ending === f.ending ? "650" : "400"}
+                onClick={() => setEnding(f.ending)}
+              >
+                {f.format}
+              </Side>
+            ))}
+          </Flex>
+          <Text color="caution">Lost on the way: {chosen.loses.join("; ")}.</Text>
+          <Flex
+            as="form"
+            gap="1.5"
+            onSubmit={(e) => {
+              e.preventDefault();
+              write.mutate({ ending: chosen.ending, folder: folder.trim() });
+            }}
+          >
+            <Input
+              size="xs"
+              fontFamily="mono"
+              aria-label="Folder for the other format"
+              placeholder="/whole/path/of/a/folder"
+              value={folder}
+              onChange={(e) => setFolder(e.target.value)}
+            />
+            <Side
+              size="xs"
+              type="submit"
+              loading={write.isPending}
+              disabled={!folder.trim().startsWith("/")}
+            >
+              Write it
+            </Side>
+          </Flex>
+          {write.data && (
+            <Box role="status">
+              <Text color="fir" fontWeight="650">
+                Written, {size(write.data.bytes)}.
+              </Text>
+              <PathText path={write.data.path} />
+            </Box>
+          )}
+        </Flex>
+      )}
+      <Failure error={formats.error ?? write.error} />
+    </Box>
+  );
+}
