@@ -10,6 +10,8 @@ import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -127,6 +129,34 @@ class ComingBackStoryTest {
     Browser.checkAccessible(page);
     page.keyboard().press("1");
     assertThat(button("Proven").first()).isVisible();
+    assertThat(Files.readAllBytes(live)).isEqualTo(today);
+  }
+
+  @Test
+  @Order(4)
+  void aCopyToTryLiesAsideAndTheWordAboutItStays() throws Exception {
+    byte[] today = Files.readAllBytes(live);
+    page.keyboard().press("5");
+    Locator rows =
+        page.getByRole(
+                AriaRole.REGION, new Page.GetByRoleOptions().setName("States of this document"))
+            .getByRole(AriaRole.ROW);
+    rows.nth(9).click();
+    assertThat(rows.nth(9)).hasAttribute("aria-selected", "true");
+    page.keyboard().press("r");
+    button("Lay out a copy to try").click();
+    Locator trial = page.getByTestId("trial");
+    assertThat(trial).containsText("It can be read, not written.");
+    Matcher path = Pattern.compile("(/\\S+?\\.glb)").matcher(trial.textContent());
+    assertThat(path.find()).isTrue();
+    Path copy = Path.of(path.group(1));
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(copy)))
+        .isEqualTo("r--r--r--");
+    assertThat(
+            new HealthCheck(new RealDisk()).inspect(copy, copy.toString()).verdict().trustworthy())
+        .isTrue();
+    button("it opened right").click();
+    assertThat(page.getByText("It opened right, says Ilse Quarn.")).isVisible();
     assertThat(Files.readAllBytes(live)).isEqualTo(today);
   }
 }
