@@ -9,7 +9,9 @@ const bytes = readFileSync(path);
 const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length);
 const geometries = [];
 if (path.endsWith(".obj")) {
-  new OBJLoader().parse(bytes.toString()).traverse((o) => o.geometry && geometries.push(o.geometry));
+  new OBJLoader()
+    .parse(bytes.toString())
+    .traverse((o) => o.geometry && geometries.push(o.geometry));
 } else if (path.endsWith(".stl")) {
   geometries.push(new STLLoader().parse(buffer));
 } else {
