@@ -2,6 +2,7 @@ package dev.kavrin.server;
 
 import static dev.kavrin.server.RunningKavrin.model;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.InstanceOfAssertFactories.PATH;
 import static org.awaitility.Awaitility.await;
 
 import dev.kavrin.core.bundle.BagCheck;
@@ -22,6 +23,7 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -249,18 +251,35 @@ class LinkingTest {
 
   @Test
   void aProjectIsArchivedAndComesBackBitForBit() throws Exception {
-    byte[] model = glb("pictures/body.png");
-    app.write(app.live(), model);
+    byte[] earlier = glb("pictures/body.png");
+    app.write(app.live(), earlier);
     Path body = app.work().resolve("pictures/body.png");
     picture(body, 0x112233);
+    byte[] earlierBody = Files.readAllBytes(body);
+    Path oak = app.keep().resolveSibling("shelf/oak.png");
+    picture(oak, 0x332211);
     app.write(app.work().resolve("notes.txt"), "lang\n".repeat(5000).getBytes());
     app.write(app.work().resolve("server.key"), "secret".getBytes());
     assertThat(app.project(1).status()).isEqualTo(201);
+    String document = app.document();
+    String first = state(document).path("id").asString();
+    byte[] model = glb("pictures/body.png", app.work().relativize(oak).toString());
+    app.write(app.live(), model);
+    picture(body, 0x445566);
     String archive = "/api/projects/" + project() + "/archive";
-    JsonNode preview = app.client().get(archive).json();
-    assertThat(preview.path("files").asInt()).isEqualTo(4);
-    assertThat(preview.path("secrets").toString()).isEqualTo("[\"server.key\"]");
-    String order = "{\"folder\":\"%s\",\"allowed\":[],\"note\":\"Done.\"}";
+    JsonNode[] preview = new JsonNode[1];
+    await()
+        .atMost(SOON)
+        .untilAsserted(
+            () -> {
+              assertThat(state(document).path("id").asString()).isNotEqualTo(first);
+              preview[0] = app.client().get(archive).json();
+              assertThat(preview[0].at("/earlier/files").asInt()).isEqualTo(2);
+            });
+    assertThat(preview[0].at("/inFolder/files").asInt()).isEqualTo(4);
+    assertThat(preview[0].path("asked").toString())
+        .contains("\"path\":\"server.key\"", "\"path\":\"" + oak, "\"why\":\"outside\"");
+    String order = "{\"folder\":\"%s\",\"allowed\":[\"" + oak + "\"],\"note\":\"Done.\"}";
     assertThat(app.client().post(archive, order.formatted(app.work().resolve("a"))).status())
         .isEqualTo(422);
     Path bag = app.keep().resolveSibling("archive");
@@ -278,7 +297,21 @@ class LinkingTest {
     assertThat(back.resolve("carriage-02.glb")).hasBinaryContent(model);
     assertThat(back.resolve("pictures/body.png")).hasBinaryContent(Files.readAllBytes(body));
     assertThat(back.resolve("notes.txt")).hasContent("lang\n".repeat(5000));
+    assertThat(back.resolve("linked from outside/shelf/oak.png"))
+        .hasBinaryContent(Files.readAllBytes(oak));
     assertThat(back.resolve("server.key")).doesNotExist();
+    String table = Files.readString(bag.resolve("states.csv"));
+    assertThat(held(back, table, first)).isEqualTo(earlier);
+    assertThat(table).contains("earlier states/pictures/body.png/");
+    try (Stream<Path> pictures = Files.list(back.resolve("earlier states/pictures/body.png"))) {
+      assertThat(pictures).singleElement(PATH).hasBinaryContent(earlierBody);
+    }
+  }
+
+  /** What the file holds that a table of states names for one. */
+  private static byte[] held(Path back, String table, String state) throws IOException {
+    String line = table.lines().filter(l -> l.contains(state)).findFirst().orElseThrow();
+    return Files.readAllBytes(back.resolve(line.substring(line.lastIndexOf(',') + 1)));
   }
 
   @Test

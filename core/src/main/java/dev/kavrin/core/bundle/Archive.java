@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
 import jakarta.annotation.Nullable;
@@ -12,6 +13,7 @@ import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -24,8 +26,8 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * The final archive of a folder: a bag in which every file is packed without losing a bit, with a
- * list by which each comes back under its own name. Nothing is left out.
+ * A final archive: a bag in which every file is packed without losing a bit, with a list by which
+ * each comes back under its own name.
  */
 public final class Archive {
   /** The list in the bag. */
@@ -45,7 +47,7 @@ public final class Archive {
    * One file in it.
    *
    * @param path in the bag, below its payload
-   * @param original its path in the folder that was archived
+   * @param original its path in the folder it comes back into
    * @param form name of a {@link Compaction}
    * @param content what it held
    * @param frame what stood around the samples of a picture, null for other forms
@@ -71,15 +73,17 @@ public final class Archive {
   public record Made(int files, long before, long after) {}
 
   /**
-   * @param files relative paths in the folder; all of them are plain files
+   * A plain file.
+   *
+   * @param original relative path it comes back under
+   */
+  public record Source(Path file, String original) {}
+
+  /**
    * @param texts beside the payload, such as a description
    */
   public record Order(
-      Path folder,
-      List<String> files,
-      Map<String, String> texts,
-      Map<String, String> info,
-      LocalDate date) {}
+      List<Source> sources, Map<String, String> texts, Map<String, String> info, LocalDate date) {}
 
   /**
    * Writes the archive and reads every file of it back.
@@ -91,36 +95,39 @@ public final class Archive {
     List<Listed> listed = new ArrayList<>();
     List<BagWriter.Item> items = new ArrayList<>();
     long before = 0;
-    for (String file : order.files()) {
-      Path source = order.folder().resolve(file);
-      Compaction form = Compaction.of(disk, source);
-      String path = names.of(file + form.ending());
+    for (Source source : order.sources()) {
+      Path file = source.file();
+      FileFacts facts =
+          disk.facts(file).orElseThrow(() -> new NoSuchFileException(file.toString()));
+      Compaction form = Compaction.of(disk, file);
+      String path = names.of(source.original() + form.ending());
       listed.add(
           new Listed(
               path,
-              file,
+              source.original(),
               form.name(),
-              publisher.identify(source).toString(),
-              disk.facts(source).orElseThrow().modifiedNanos(),
-              form == Compaction.PNG ? Compaction.frame(disk, source) : null));
-      items.add(new BagWriter.Item(source, path, form));
-      before += disk.facts(source).orElseThrow().size();
+              publisher.identify(file).toString(),
+              facts.modifiedNanos(),
+              form == Compaction.PNG ? Compaction.frame(disk, file) : null));
+      items.add(new BagWriter.Item(file, path, form));
+      before += facts.size();
     }
     Map<String, String> texts = new LinkedHashMap<>(order.texts());
     texts.put(LIST, JsonMapper.shared().writeValueAsString(new Contents(listed)) + "\n");
     BagWriter.Packed packed =
         new BagWriter(disk, publisher)
             .write(new BagWriter.Order(items, texts, order.info(), order.date()), bag, onTheWay);
-    for (Listed one : listed) {
-      check(bag, one);
+    try (BagFiles files = BagFiles.at(disk, bag)) {
+      for (Listed one : listed) {
+        check(files, one);
+      }
     }
     return new Made(listed.size(), before, packed.bytes());
   }
 
-  private void check(Path bag, Listed one) throws IOException {
+  private static void check(BagFiles files, Listed one) throws IOException {
     ContentHash hash = new ContentHash();
-    try (BagFiles files = BagFiles.at(disk, bag);
-        InputStream in = files.open(Bag.DATA + one.path());
+    try (InputStream in = files.open(Bag.DATA + one.path());
         OutputStream out = new Hashing(hash)) {
       back(one, in, out);
     }

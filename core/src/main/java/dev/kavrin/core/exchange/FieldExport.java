@@ -9,12 +9,14 @@ import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.health.Readers;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.OutputStreamWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.StringJoiner;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
 
 /** Numbers of fields. */
 enum FieldExport implements Export {
@@ -23,20 +25,17 @@ enum FieldExport implements Export {
     @Override
     void write(Map<String, double[]> fields, Optional<Slice> grid, OutputStream out)
         throws IOException {
-      StringJoiner head = new StringJoiner(",");
-      int rows = 0;
-      for (Map.Entry<String, double[]> field : fields.entrySet()) {
-        head.add('"' + field.getKey().replace("\"", "\"\"").replaceAll("\\R", " ") + '"');
-        rows = Math.max(rows, field.getValue().length);
-      }
-      out.write((head + "\r\n").getBytes(StandardCharsets.UTF_8));
+      Appendable text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+      CSVPrinter table = CSVFormat.RFC4180.print(text);
+      table.printRecord(fields.keySet().stream().map(n -> n.replaceAll("\\R", " ")));
+      int rows = fields.values().stream().mapToInt(f -> f.length).max().orElse(0);
       for (int row = 0; row < rows; row++) {
-        StringJoiner line = new StringJoiner(",");
         for (double[] field : fields.values()) {
-          line.add(row < field.length ? String.valueOf(field[row]) : "");
+          table.print(row < field.length ? field[row] : null);
         }
-        out.write((line + "\r\n").getBytes(StandardCharsets.US_ASCII));
+        table.println();
       }
+      table.flush();
     }
   },
 

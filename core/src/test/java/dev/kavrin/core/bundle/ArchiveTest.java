@@ -88,16 +88,21 @@ class ArchiveTest {
     return files;
   }
 
+  private Archive.Order order(List<String> files) {
+    Path work = folder.resolve("work");
+    return new Archive.Order(
+        files.stream().map(f -> new Archive.Source(work.resolve(f), f)).toList(),
+        Map.of(),
+        Map.of(),
+        LocalDate.of(2031, 11, 9));
+  }
+
   @Test
   void everythingComesBackBitForBit() throws IOException {
     List<String> files = work(new Random(20311109));
     Path work = folder.resolve("work");
     Path bag = Files.createDirectory(folder.resolve("bag"));
-    Archive.Made made =
-        archive.write(
-            new Archive.Order(work, files, Map.of(), Map.of(), LocalDate.of(2031, 11, 9)),
-            bag,
-            bytes -> {});
+    Archive.Made made = archive.write(order(files), bag, bytes -> {});
     assertThat(made.files()).isEqualTo(files.size());
     assertThat(made.after()).isLessThan(made.before());
     assertThat(new BagCheck(disk).of(bag).isValid()).isTrue();
@@ -142,11 +147,7 @@ class ArchiveTest {
   void whatWasDamagedIsNotBroughtBackAndNothingLeadsOut() throws IOException {
     List<String> files = work(new Random(20311110));
     Path bag = Files.createDirectory(folder.resolve("bag"));
-    archive.write(
-        new Archive.Order(
-            folder.resolve("work"), files, Map.of(), Map.of(), LocalDate.of(2031, 11, 9)),
-        bag,
-        bytes -> {});
+    archive.write(order(files), bag, bytes -> {});
     Path noise = bag.resolve("data/noise.dat");
     byte[] spoilt = Files.readAllBytes(noise);
     spoilt[5] ^= 1;

@@ -19,25 +19,24 @@ import io.jhdf.WritableHdfFile;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.channels.SeekableByteChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVParser;
-import org.apache.commons.csv.CSVRecord;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.MappingIterator;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.dataformat.csv.CsvMapper;
+import tools.jackson.dataformat.csv.CsvSchema;
 
 /**
  * What is written is read by others and measured equal: glTF by jgltf, OBJ, STL and PLY by the
- * loaders of three.js, DXF by dxf-parser, tables by Apache Commons CSV. Of the legacy form of VTK
- * no reader is at hand but our own.
+ * loaders of three.js, DXF by dxf-parser, tables by the reader of Jackson. Of the legacy form of
+ * VTK no reader is at hand but our own.
  */
 class ExportTest {
   @TempDir Path folder;
@@ -135,14 +134,14 @@ class ExportTest {
     List<Double> heat = new ArrayList<>();
     List<String> time = new ArrayList<>();
     Path table = written(result, "csv");
-    try (CSVParser read =
-        CSVParser.parse(
-            table,
-            StandardCharsets.UTF_8,
-            CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get())) {
-      String column =
-          read.getHeaderNames().stream().filter(n -> n.contains("\"core\"")).findFirst().get();
-      for (CSVRecord row : read) {
+    try (MappingIterator<Map<String, String>> rows =
+        new CsvMapper()
+            .readerFor(Map.class)
+            .with(CsvSchema.emptySchema().withHeader())
+            .readValues(table.toFile())) {
+      while (rows.hasNext()) {
+        Map<String, String> row = rows.next();
+        String column = row.keySet().stream().filter(n -> n.contains("\"core\"")).findFirst().get();
         heat.add(Double.valueOf(row.get(column)));
         time.add(row.get("time"));
       }

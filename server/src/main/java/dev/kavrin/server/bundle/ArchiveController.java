@@ -34,7 +34,7 @@ class ArchiveController {
 
   /**
    * @param folder that becomes the archive; is made
-   * @param allowed likely secrets that go along
+   * @param allowed of the files asked about, those that go along
    */
   record ArchiveRequest(
       @NotBlank String folder,

@@ -2,17 +2,17 @@ package dev.kavrin.server.bundle;
 
 import dev.kavrin.core.bundle.Archive;
 import dev.kavrin.core.bundle.BagCheck;
-import dev.kavrin.core.bundle.Secrets;
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
+import dev.kavrin.server.bundle.ArchivedFiles.Archived;
+import dev.kavrin.server.bundle.ArchivedFiles.Found;
+import dev.kavrin.server.bundle.ArchivedFiles.From;
 import dev.kavrin.server.bundle.PackJobs.BundleView;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Settings;
-import dev.kavrin.server.platform.Walk;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -20,7 +20,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -28,10 +27,13 @@ import java.util.UUID;
 import java.util.function.LongConsumer;
 import org.springframework.stereotype.Service;
 
-/** The final archive of a project: everything in its folder, smaller, not a bit lost. */
+/** The final archive of a project: everything that belongs to it, smaller, not a bit lost. */
 @Service
 class Archives {
+  private static final String STATES = "states.csv";
+
   private final ProjectService projects;
+  private final ArchivedFiles everything;
   private final Bags bags;
   private final PackJobs jobs;
   private final PathGuard guard;
@@ -42,6 +44,7 @@ class Archives {
 
   Archives(
       ProjectService projects,
+      ArchivedFiles everything,
       Bags bags,
       PackJobs jobs,
       PathGuard guard,
@@ -50,6 +53,7 @@ class Archives {
       Settings settings,
       InstantSource clock) {
     this.projects = projects;
+    this.everything = everything;
     this.bags = bags;
     this.jobs = jobs;
     this.guard = guard;
@@ -60,87 +64,82 @@ class Archives {
   }
 
   /**
-   * What an archive of a project would hold.
+   * A file that goes along only if a person says so.
    *
-   * @param secrets files whose names say that they hold a secret; each goes along only if allowed
-   * @param unreadable folders that cannot be looked into
+   * @param path in the project, or a whole path if it lies outside
+   * @param why "outside" or "secret"
    */
-  record ArchivePreview(
-      String folder, int files, long bytes, List<String> secrets, List<String> unreadable) {}
+  record AskedFile(String path, long bytes, String why) {}
 
-  private record Found(Path folder, List<String> files, long bytes, List<String> unreadable) {
-    List<String> secrets() {
-      return files.stream()
-          .filter(f -> Secrets.isLikely(Path.of(f).getFileName().toString()))
-          .toList();
+  /** So many files. */
+  record Share(int files, long bytes) {
+    static Share of(Found found, From from) {
+      List<Archived> files = found.files().stream().filter(f -> f.from() == from).toList();
+      return new Share(files.size(), sum(files));
     }
   }
 
-  private Found found(UUID project) throws IOException {
-    Path folder = guard.folder(projects.byId(project).folder());
-    List<String> files = new ArrayList<>();
-    List<String> unreadable = new ArrayList<>();
-    long[] bytes = new long[1];
-    new Walk(disk, () -> false)
-        .through(
-            folder,
-            new Walk.Visitor() {
-              @Override
-              public void folder(Path entered) {}
+  /**
+   * What an archive of a project would hold.
+   *
+   * @param inFolder what lies in the folder of the project
+   * @param earlier states that lie elsewhere only
+   * @param asked about, one by one
+   * @param unreadable folders that cannot be looked into
+   * @param unreachable what belongs to it and cannot be read now, in words
+   */
+  record ArchivePreview(
+      String folder,
+      Share inFolder,
+      Share earlier,
+      List<AskedFile> asked,
+      List<String> unreadable,
+      List<String> unreachable) {}
 
-              @Override
-              public void file(Path file, FileFacts facts) {
-                files.add(folder.relativize(file).toString());
-                bytes[0] += facts.size();
-              }
-
-              @Override
-              public void closed(Path closed) {
-                unreadable.add(folder.relativize(closed).toString());
-              }
-            });
-    files.sort(null);
-    return new Found(folder, files, bytes[0], unreadable);
+  private static long sum(List<Archived> files) {
+    return files.stream().mapToLong(Archived::bytes).sum();
   }
 
   ArchivePreview preview(UUID project) throws IOException {
-    Found found = found(project);
+    Found found = everything.of(project);
     return new ArchivePreview(
         found.folder().toString(),
-        found.files().size(),
-        found.bytes(),
-        found.secrets(),
-        found.unreadable());
+        Share.of(found, From.FOLDER),
+        Share.of(found, From.EARLIER),
+        found.files().stream()
+            .filter(f -> f.ask() != null)
+            .map(f -> new AskedFile(f.here(), f.bytes(), f.ask()))
+            .toList(),
+        found.unreadable(),
+        found.unreachable());
   }
 
   /**
    * Begins to archive; the same order into the same folder goes on where it stopped.
    *
-   * @param allowed secrets that go along
+   * @param allowed of the files asked about, those that go along
    */
   BundleView pack(UUID project, String target, Set<String> allowed, String note, String who)
       throws IOException {
     Path bag = guard.folderToMake(target);
-    Found found = found(project);
+    Found found = everything.of(project);
     if (bag.startsWith(found.folder())) {
       throw ProblemException.badInput(
           "inside", bag + " lies in what is archived. Choose a folder outside of it.");
     }
-    List<String> secrets = found.secrets();
-    List<String> files =
-        found.files().stream().filter(f -> !secrets.contains(f) || allowed.contains(f)).toList();
+    List<Archived> files =
+        found.files().stream().filter(f -> f.ask() == null || allowed.contains(f.here())).toList();
     String name = projects.byId(project).name();
     Archive.Order order =
         new Archive.Order(
-            found.folder(),
-            files,
-            Map.of("README.txt", readme(name, note)),
+            files.stream().map(f -> new Archive.Source(f.file(), f.original())).toList(),
+            Map.of("README.txt", readme(name, note), STATES, found.states()),
             Map.of(
                 "Contact-Name", who,
                 "External-Description", name,
                 "Bag-Software-Agent", "Kavrin"),
             LocalDate.ofInstant(clock.instant(), settings.zone()));
-    return jobs.begin(bag, bag, found.bytes(), onTheWay -> written(order, bag, onTheWay));
+    return jobs.begin(bag, bag, sum(files), onTheWay -> written(order, bag, onTheWay));
   }
 
   private String written(Archive.Order order, Path bag, LongConsumer onTheWay) throws IOException {
@@ -161,7 +160,11 @@ class Archives {
         + "\n\n"
         + (note.isBlank() ? "" : note.strip() + "\n\n")
         + "Everything of this work lies in the folder data; archive.json says what each file was"
-        + " called.\nFiles that end in .zst are packed by Zstandard (RFC 8878), those in .bmp.png"
+        + " called.\nEarlier states lie in the folder \""
+        + ArchivedFiles.EARLIER
+        + "\"; "
+        + STATES
+        + " lists every state and the file that holds it.\nFiles that end in .zst are packed by Zstandard (RFC 8878), those in .bmp.png"
         + " and .tif.png are pictures with the same points.\nThis is a bag by RFC 8493:"
         + " manifest-sha256.txt has the digest of each file.\n";
   }

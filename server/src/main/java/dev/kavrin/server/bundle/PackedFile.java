@@ -3,6 +3,7 @@ package dev.kavrin.server.bundle;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 
@@ -16,7 +17,8 @@ import java.util.UUID;
  * @param state of the document, null for a linked file
  * @param work when the work in it was done, null for a linked file
  * @param asNow true if no copy of then is held and the file of now goes along
- * @param ask why it goes along only if a person says so: "outside" or "secret"; null if it does
+ * @param ask why it goes along only if a person says so: {@link #OUTSIDE} or {@link #SECRET}; null
+ *     if it does
  * @param names other names written into it, so that its links lead to files of the bundle
  * @param cannot names that should be written and cannot be in files of its kind
  */
@@ -33,7 +35,9 @@ public record PackedFile(
     boolean asNow,
     @Nullable String ask,
     Map<String, String> names,
-    java.util.List<String> cannot) {
+    List<String> cannot) {
+  static final String OUTSIDE = "outside";
+  static final String SECRET = "secret";
 
   boolean isDocument() {
     return kind.equals("document");

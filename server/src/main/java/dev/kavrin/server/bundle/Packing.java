@@ -29,8 +29,6 @@ import org.springframework.stereotype.Component;
 /** What goes into a bundle: states of documents with all they lean on, each file once. */
 @Component
 class Packing {
-  private static final String OUTSIDE = "outside";
-
   private final ProjectService projects;
   private final TrailService trail;
   private final StateFiles files;
@@ -83,7 +81,7 @@ class Packing {
   /** Where a file lay, without the folders of this machine above it. */
   static String shown(String original) {
     Path path = Path.of(original);
-    return path.isAbsolute() ? OUTSIDE + "/" + path.getFileName() : original;
+    return path.isAbsolute() ? PackedFile.OUTSIDE + "/" + path.getFileName() : original;
   }
 
   Packed of(List<Choice> choices) throws IOException {
@@ -192,7 +190,7 @@ class Packing {
           null,
           null,
           asNow,
-          Secrets.isLikely(name) ? "secret" : null,
+          Secrets.isLikely(name) ? PackedFile.SECRET : null,
           Map.of(),
           List.of());
     }
@@ -200,7 +198,8 @@ class Packing {
     /** A file of somewhere else lies in a folder of its own in the bundle. */
     private PackedFile foreign(Document document, Path file) {
       Path above = file.getParent().getFileName();
-      String path = OUTSIDE + "/" + (above == null ? "" : above + "/") + file.getFileName();
+      String path =
+          PackedFile.OUTSIDE + "/" + (above == null ? "" : above + "/") + file.getFileName();
       return new PackedFile(
           names.of(path),
           file.toString(),
@@ -211,7 +210,7 @@ class Packing {
           null,
           null,
           true,
-          OUTSIDE,
+          PackedFile.OUTSIDE,
           Map.of(),
           List.of());
     }

@@ -4,9 +4,16 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.server.trail.StateFiles.Side;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -65,40 +72,28 @@ enum ComparisonExport {
   }
 
   private static byte[] csv(Comparison comparison) {
-    StringBuilder text =
-        new StringBuilder("outcome,kind,part in A,part in B,words,measure,A,B,unit\r\n");
-    for (PartChange part : comparison.changes()) {
-      String head =
-          String.join(
-              ",",
-              part.outcome().name(),
-              cell(part.kind()),
-              cell(part.a()),
-              cell(part.b()),
-              cell(part.words()));
-      if (part.numbers().isEmpty()) {
-        text.append(head).append(",,,,\r\n");
+    StringBuilder text = new StringBuilder();
+    try (CSVPrinter table = CSVFormat.RFC4180.print(text)) {
+      table.printRecord(
+          "outcome", "kind", "part in A", "part in B", "words", "measure", "A", "B", "unit");
+      for (PartChange part : comparison.changes()) {
+        List<Object> head =
+            Arrays.asList(part.outcome(), part.kind(), part.a(), part.b(), part.words());
+        if (part.numbers().isEmpty()) {
+          table.printRecord(row(head, null, null, null, null));
+        }
+        for (Map.Entry<String, PartChange.Pair> number : part.numbers().entrySet()) {
+          PartChange.Pair pair = number.getValue();
+          table.printRecord(row(head, number.getKey(), pair.a(), pair.b(), pair.unit()));
+        }
       }
-      part.numbers()
-          .forEach(
-              (name, pair) ->
-                  text.append(head)
-                      .append(',')
-                      .append(cell(name))
-                      .append(',')
-                      .append(pair.a() == null ? "" : pair.a())
-                      .append(',')
-                      .append(pair.b() == null ? "" : pair.b())
-                      .append(',')
-                      .append(cell(pair.unit()))
-                      .append("\r\n"));
+    } catch (IOException impossible) {
+      throw new UncheckedIOException(impossible);
     }
     return text.toString().getBytes(StandardCharsets.UTF_8);
   }
 
-  private static String cell(String text) {
-    return text == null
-        ? ""
-        : text.matches("(?s).*[\",\r\n].*") ? '"' + text.replace("\"", "\"\"") + '"' : text;
+  private static Stream<Object> row(List<Object> head, Object... number) {
+    return Stream.concat(head.stream(), Arrays.stream(number));
   }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.server.trail;
 
+import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.units.Moments;
@@ -10,15 +11,20 @@ import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.HeldStates.Held;
 import dev.kavrin.server.trail.HeldStates.Member;
 import jakarta.annotation.Nullable;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Stream;
+import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -26,6 +32,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class StateFiles {
   private static final List<String> ROLES = List.of("RESULT", "RESTART", "SETUP");
+  private static final Comparator<CopyRow> OURS =
+      Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs());
+  private static final Comparator<CopyRow> BEST =
+      Comparator.comparing((CopyRow c) -> !c.isFull()).thenComparing(OURS);
 
   private final ProjectService projects;
   private final PlaceService places;
@@ -58,6 +68,56 @@ public class StateFiles {
   public List<StepLayout.Piece> pieces(UUID id, String state) {
     Document document = projects.document(id);
     return held(document, state).standing().stream().map(this::piece).toList();
+  }
+
+  /** A file that holds something, as it was when it was read. */
+  public record Place(Path file, long size, Instant modified) {}
+
+  /**
+   * A file of a state.
+   *
+   * @param path in the project, of a step's file from the folder of its run
+   * @param places where it can be reached, the best first: whole before light, Kavrin's own before
+   *     others
+   */
+  public record StateFile(String path, List<Place> places) {}
+
+  /** The files of every state of a document, by state. */
+  @Transactional(readOnly = true)
+  public Map<String, List<StateFile>> all(UUID id) {
+    Document document = projects.document(id);
+    Map<String, List<StateFile>> all = new HashMap<>();
+    for (Held held : states.of(List.of(document.key())).getOrDefault(document.key(), List.of())) {
+      all.put(
+          held.row().manifestDigest,
+          held.standing().stream()
+              .map(
+                  m ->
+                      new StateFile(
+                          m.role() == null ? document.path() : m.path(),
+                          reachable(m, BEST).map(StateFiles::place).toList()))
+              .toList());
+    }
+    return all;
+  }
+
+  private record Reached(CopyRow copy, Path file) {}
+
+  private static Place place(Reached reached) {
+    return new Place(reached.file(), reached.copy().size, Moments.ofNanos(reached.copy().modified));
+  }
+
+  private Stream<Reached> reachable(Member member, Comparator<CopyRow> order) {
+    return member.copies().stream()
+        .filter(c -> c.fault == null)
+        .sorted(order)
+        .flatMap(
+            c ->
+                places
+                    .byKey(c.placeId)
+                    .map(p -> new Reached(c, p.path().resolve(c.relPath)))
+                    .stream())
+        .filter(r -> Files.isRegularFile(r.file()));
   }
 
   /** One side of a comparison: a reachable file, its proper name, what it holds. */
@@ -159,19 +219,15 @@ public class StateFiles {
 
   private StepLayout.Piece piece(Member member) {
     Path source =
-        member.copies().stream()
-            .filter(c -> c.fault == null)
-            .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
-            .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-            .filter(java.nio.file.Files::isRegularFile)
+        reachable(member, OURS)
+            .map(Reached::file)
             .findFirst()
             .orElseThrow(
                 () ->
                     ProblemException.away(
                         "No copy of " + member.path() + " can be reached. Nothing was touched.",
                         null));
-    return new StepLayout.Piece(
-        source, dev.kavrin.core.chunk.ContentId.parse(member.content().id()), member.path());
+    return new StepLayout.Piece(source, ContentId.parse(member.content().id()), member.path());
   }
 
   /**
@@ -192,10 +248,9 @@ public class StateFiles {
     for (int i = held.size() - 1; i >= 0; i -= every) {
       Member member = held.get(i).shown();
       parts.addAll(member.content().fingerprints());
-      member.copies().stream()
-          .filter(c -> c.fault == null && c.isFull())
-          .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-          .filter(java.nio.file.Files::isRegularFile)
+      reachable(member, BEST)
+          .filter(r -> r.copy().isFull())
+          .map(Reached::file)
           .findFirst()
           .ifPresent(files::add);
     }
@@ -204,7 +259,7 @@ public class StateFiles {
 
   /** A reachable file holding a content, with an ending that tells its kind. */
   @Transactional(readOnly = true)
-  public Optional<Path> fileOf(dev.kavrin.core.chunk.ContentId content) {
+  public Optional<Path> fileOf(ContentId content) {
     List<Long> keys =
         contents.findByLengthAndDigest(content.length(), content.digest()).stream()
             .map(c -> c.id)
@@ -212,7 +267,7 @@ public class StateFiles {
     return copies.findByContentIdInAndGoneIsNull(keys).stream()
         .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
         .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-        .filter(java.nio.file.Files::isRegularFile)
+        .filter(Files::isRegularFile)
         .findFirst();
   }
 
@@ -224,7 +279,7 @@ public class StateFiles {
   public record Holder(long document, String state, Instant work) {}
 
   @Transactional(readOnly = true)
-  public List<Holder> holders(dev.kavrin.core.chunk.ContentId content) {
+  public List<Holder> holders(ContentId content) {
     List<Long> keys =
         contents.findByLengthAndDigest(content.length(), content.digest()).stream()
             .map(c -> c.id)
@@ -238,21 +293,18 @@ public class StateFiles {
   }
 
   /** A content that was looked into, by its place in the records. */
-  public record Read(long key, dev.kavrin.core.chunk.ContentId content) {}
+  public record Read(long key, ContentId content) {}
 
   /** Contents that were looked into and recorded after one, in their order. */
   @Transactional(readOnly = true)
   public List<Read> readSince(long key, int most) {
-    return contents.read(key, org.springframework.data.domain.Limit.of(most)).stream()
-        .map(
-            c ->
-                new Read(
-                    c.id(), dev.kavrin.core.chunk.ContentId.parse(c.length() + "-" + c.digest())))
+    return contents.read(key, Limit.of(most)).stream()
+        .map(c -> new Read(c.id(), ContentId.parse(c.length() + "-" + c.digest())))
         .toList();
   }
 
   /** What a file with that content is called, with the ending its document has. */
-  public String nameOf(dev.kavrin.core.chunk.ContentId content, Path file) {
+  public String nameOf(ContentId content, Path file) {
     return contents.findByLengthAndDigest(content.length(), content.digest()).stream()
         .map(row -> row.ext)
         .filter(ext -> ext != null && !ext.isEmpty())
