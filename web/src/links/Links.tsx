@@ -1,3 +1,4 @@
+import { OneOf } from "../shared/fields";
 import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { useLinks } from "../api/linking";
@@ -65,21 +66,16 @@ export function Links() {
         }
         under="Pictures, materials, references and numbers that documents name. Names are changed in a version written to the side, proven, and put in place with the file of today kept aside."
       >
-        <Flex role="radiogroup" aria-label="Whose links" gap="1.5">
-          {[true, false].map((all) => (
-            <Side
-              key={String(all)}
-              size="sm"
-              role="radio"
-              aria-checked={whole === all}
-              bg={whole === all ? "raised" : undefined}
-              fontWeight={whole === all ? "650" : "400"}
-              onClick={() => setWhole(all)}
-            >
-              {all ? "the whole project" : "this document"}
-            </Side>
-          ))}
-        </Flex>
+        <OneOf
+          label="Whose links"
+          size="sm"
+          options={[
+            { value: true, words: "the whole project" },
+            { value: false, words: "this document" },
+          ]}
+          value={whole}
+          onChange={setWhole}
+        />
         <Side onClick={() => go(`/pack/${document}`)}>Pack to share</Side>
       </PageHead>
       <Grid templateColumns="1fr 400px" flex="1" minH="0">

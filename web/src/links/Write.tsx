@@ -1,22 +1,15 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { type Choice, useRelink, useRelinkPreviews } from "../api/linking";
+import { PutVersion, type VersionMode } from "../restore/PutVersion";
 import { ReceiptCard } from "../restore/RestorePanel";
-import { Failure, Main, Notice, Side } from "../shared/parts";
+import { Failure, Notice } from "../shared/parts";
 import { count } from "../shared/words";
-
-type Mode = "REPLACE" | "NEXT" | "BESIDE";
-
-const MODES: [Mode, string][] = [
-  ["REPLACE", "in place of today's file"],
-  ["NEXT", "as next number"],
-  ["BESIDE", "beside it"],
-];
 
 /** What choosing other names makes of the documents, proven to the side; and writing them. */
 export function Write(props: { choices: Choice[]; onDone: () => void }) {
   const { choices, onDone } = props;
-  const [mode, setMode] = useState<Mode>("REPLACE");
+  const [mode, setMode] = useState<VersionMode>("REPLACE");
   const relink = useRelink(mode);
   const previews = useRelinkPreviews(choices, !relink.isPending);
   const versions = previews.flatMap((p) => (p.data ? [p.data] : []));
@@ -63,33 +56,13 @@ export function Write(props: { choices: Choice[]; onDone: () => void }) {
         </Box>
       ))}
       <Failure error={error} />
-      <Flex role="radiogroup" aria-label="Where the new versions go" gap="1.5" wrap="wrap">
-        {MODES.map(([value, words]) => (
-          <Side
-            key={value}
-            size="xs"
-            role="radio"
-            aria-checked={mode === value}
-            bg={mode === value ? "raised" : undefined}
-            fontWeight={mode === value ? "650" : "400"}
-            onClick={() => setMode(value)}
-          >
-            {words}
-          </Side>
-        ))}
-      </Flex>
-      <Main
-        alignSelf="flex-start"
+      <PutVersion
+        mode={mode}
         disabled={!proven}
         loading={relink.isPending || previews.some((p) => p.isPending)}
-        onClick={() => relink.mutate(versions, { onSuccess: onDone })}
-      >
-        {mode === "REPLACE"
-          ? "Put today's file aside and replace it"
-          : mode === "NEXT"
-            ? "Save as next number"
-            : "Put beside"}
-      </Main>
+        onMode={setMode}
+        onPut={() => relink.mutate(versions, { onSuccess: onDone })}
+      />
     </Flex>
   );
 }

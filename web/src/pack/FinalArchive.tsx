@@ -2,10 +2,14 @@ import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useArchive, useArchivePreview } from "../api/bundling";
 import { Tick } from "../shared/fields";
-import { Failure, Loading, Notice, Side } from "../shared/parts";
-import { count, size } from "../shared/words";
+import { Failure, Loading, Notice, PathText, Side } from "../shared/parts";
+import { age, count, size } from "../shared/words";
+import { asked } from "./asked";
 
-/** Everything in a project's folder, smaller, not a bit lost, for when the work is over. */
+/** Bytes packed and read back a second, as measured on two slow cores. */
+const PACKED_A_SECOND = 25e6;
+
+/** Everything that belongs to a project, smaller, not a bit lost, for when the work is over. */
 export function FinalArchive(props: { project: string; name: string; note: string }) {
   const [open, setOpen] = useState(false);
   const [folder, setFolder] = useState("");
@@ -13,10 +17,12 @@ export function FinalArchive(props: { project: string; name: string; note: strin
   const preview = useArchivePreview(props.project, open);
   const archive = useArchive(props.project);
   const found = preview.data;
+  const stays = (found?.asked ?? []).filter((a) => !allowed.includes(a.path));
+  const bytes = found ? found.bytes - stays.reduce((sum, a) => sum + a.bytes, 0) : 0;
   return (
     <Box borderTop="1px solid" borderColor="hairline" pt="3" fontSize="13px">
       <Flex align="baseline" gap="2">
-        <Text flex="1">Is {props.name} finished? Archive all of its folder.</Text>
+        <Text flex="1">Is {props.name} finished? Archive all that belongs to it.</Text>
         <Side
           size="xs"
           aria-expanded={open}
@@ -30,24 +36,31 @@ export function FinalArchive(props: { project: string; name: string; note: strin
       {open && found && (
         <Flex direction="column" gap="2" mt="2">
           <Text>
-            {count(found.files, "file")}, {size(found.bytes)}: nothing is trimmed. Plain pictures
-            become PNG, the rest is packed where that pays, and every file is read back bit for bit.
-            Reading it twice takes about {Math.max(1, Math.round(found.bytes / 100e6))} s.
+            {count(found.inFolder.files, "file")} in its folder, {size(found.inFolder.bytes)}
+            {found.earlier.files > 0 &&
+              `, and ${count(found.earlier.files, "file")} of earlier states that lie elsewhere, ${size(found.earlier.bytes)}`}
+            : nothing is trimmed. Plain pictures become PNG, the rest is packed where that pays, and
+            every file is read back bit for bit. It takes about{" "}
+            {age(Math.ceil(bytes / PACKED_A_SECOND) * 1000)}.
           </Text>
-          {found.unreadable.length > 0 && (
+          {[...found.unreadable, ...found.unreachable].length > 0 && (
             <Notice tone="caution">
-              Cannot be looked into and stays out: {found.unreadable.join(", ")}
+              Cannot be read and stays out: {[...found.unreadable, ...found.unreachable].join("; ")}
             </Notice>
           )}
-          {found.secrets.map((s) => (
-            <Tick
-              key={s}
-              label={`${s}: by its name it holds a secret; take it along`}
-              on={allowed.includes(s)}
-              onChange={(on) =>
-                setAllowed((before) => (on ? [...before, s] : before.filter((o) => o !== s)))
-              }
-            />
+          {found.asked.map((a) => (
+            <Box key={a.path}>
+              <PathText path={a.path} />
+              <Tick
+                label={`${asked(a.why)}, ${size(a.bytes)}`}
+                on={allowed.includes(a.path)}
+                onChange={(on) =>
+                  setAllowed((before) =>
+                    on ? [...before, a.path] : before.filter((o) => o !== a.path),
+                  )
+                }
+              />
+            </Box>
           ))}
           <Flex
             as="form"
@@ -71,7 +84,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
               loading={archive.isPending}
               disabled={!folder.trim().startsWith("/")}
             >
-              Archive {size(found.bytes)}
+              Archive {size(bytes)}
             </Side>
           </Flex>
         </Flex>

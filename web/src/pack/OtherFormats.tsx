@@ -1,3 +1,4 @@
+import { OneOf } from "../shared/fields";
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useExport, useFormats } from "../api/bundling";
@@ -30,21 +31,12 @@ export function OtherFormats(props: { document: string; state: string; name: str
       )}
       {open && chosen && (
         <Flex direction="column" gap="2" mt="2">
-          <Flex role="radiogroup" aria-label="Format" gap="1.5" wrap="wrap">
-            {formats.data?.map((f) => (
-              <Side
-                key={f.ending}
-                size="xs"
-                role="radio"
-                aria-checked={chosen.ending === f.ending}
-                bg={chosen.ending === f.ending ? "raised" : undefined}
-                fontWeight={chosen.ending === f.ending ? "650" : "400"}
-                onClick={() => setEnding(f.ending)}
-              >
-                {f.format}
-              </Side>
-            ))}
-          </Flex>
+          <OneOf
+            label="Format"
+            options={formats.data?.map((f) => ({ value: f.ending, words: f.format })) ?? []}
+            value={chosen.ending}
+            onChange={setEnding}
+          />
           <Text color="caution">Lost on the way: {chosen.loses.join("; ")}.</Text>
           <Flex
             as="form"

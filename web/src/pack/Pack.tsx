@@ -5,9 +5,10 @@ import { usePack, usePackPreview } from "../api/bundling";
 import { useTrail } from "../api/queries";
 import { useAsOf } from "../api/restoring";
 import { useGo, useWhere } from "../app/where";
-import { Tick } from "../shared/fields";
-import { Empty, Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
+import { Labelled, OneOf, Tick } from "../shared/fields";
+import { Empty, Failure, Loading, Main, Notice, PageHead } from "../shared/parts";
 import { count, size } from "../shared/words";
+import { asked } from "./asked";
 import { CheckBundle } from "./CheckBundle";
 import { FinalArchive } from "./FinalArchive";
 import { OtherFormats } from "./OtherFormats";
@@ -17,11 +18,6 @@ const KINDS: Record<string, string> = {
   document: "document",
   linked: "linked file",
   step: "file of a step",
-};
-
-const ASKED: Record<string, string> = {
-  outside: "lies outside the project: take it along",
-  secret: "by its name it holds a secret: take it along",
 };
 
 /** Packs work with all it leans on into one folder that opens elsewhere. */
@@ -104,25 +100,17 @@ export function Pack() {
           overflow="auto"
           fontSize="13px"
         >
-          <Flex role="radiogroup" aria-label="What is packed" gap="1.5" wrap="wrap">
-            {[false, true].map((all) => (
-              <Side
-                key={String(all)}
-                size="xs"
-                role="radio"
-                aria-checked={whole === all}
-                bg={whole === all ? "raised" : undefined}
-                fontWeight={whole === all ? "650" : "400"}
-                onClick={() => setWhole(all)}
-              >
-                {all ? `all of ${inHand.project.name}` : inHand.document.name}
-              </Side>
-            ))}
-          </Flex>
-          <Box>
-            <Text>Into the folder, or a ZIP if it ends so</Text>
+          <OneOf
+            label="What is packed"
+            options={[
+              { value: false, words: inHand.document.name },
+              { value: true, words: `all of ${inHand.project.name}` },
+            ]}
+            value={whole}
+            onChange={setWhole}
+          />
+          <Labelled label="Into the folder, or a ZIP if it ends so">
             <Input
-              aria-label="Into the folder"
               size="sm"
               fontFamily="mono"
               fontSize="12px"
@@ -130,50 +118,37 @@ export function Pack() {
               value={folder}
               onChange={(e) => setFolder(e.target.value)}
             />
-          </Box>
-          <Box>
-            <Text>Called</Text>
+          </Labelled>
+          <Labelled label="Called">
             <Input
-              aria-label="Called"
               size="sm"
               placeholder={called}
               value={name}
               onChange={(e) => setName(e.target.value)}
             />
-          </Box>
-          <Box>
-            <Text>Notes</Text>
+          </Labelled>
+          <Labelled label="Notes">
+            <Textarea size="sm" rows={3} value={note} onChange={(e) => setNote(e.target.value)} />
+          </Labelled>
+          <Labelled label="Open questions">
             <Textarea
-              aria-label="Notes"
-              size="sm"
-              rows={3}
-              value={note}
-              onChange={(e) => setNote(e.target.value)}
-            />
-          </Box>
-          <Box>
-            <Text>Open questions</Text>
-            <Textarea
-              aria-label="Open questions"
               size="sm"
               rows={2}
               value={questions}
               onChange={(e) => setQuestions(e.target.value)}
             />
-          </Box>
-          <Box>
-            <Text>Freeze these states under a mark</Text>
+          </Labelled>
+          <Labelled
+            label="Freeze these states under a mark"
+            under="A marked state stays, whatever the plan says. Left empty, nothing is marked."
+          >
             <Input
-              aria-label="Freeze these states under a mark"
               size="sm"
               placeholder="issued"
               value={mark}
               onChange={(e) => setMark(e.target.value)}
             />
-            <Text color="muted" fontSize="12px">
-              A marked state stays, whatever the plan says. Left empty, nothing is marked.
-            </Text>
-          </Box>
+          </Labelled>
           <Failure error={pack.error ?? preview.error} />
           <Progress />
           {state !== undefined && !whole && (
@@ -236,7 +211,7 @@ export function Pack() {
                       {KINDS[f.kind] ?? f.kind}
                       {f.ask !== undefined && (
                         <Tick
-                          label={ASKED[f.ask] ?? f.ask}
+                          label={asked(f.ask)}
                           on={allowed.includes(f.original)}
                           onChange={(on) =>
                             setAllowed((before) =>

@@ -20,7 +20,10 @@ export function Progress() {
   return (
     <Box borderTop="1px solid" borderColor="hairline" pt="3" role="status" data-testid="bundle">
       <Text fontWeight="650" color={bundle.stage === "DONE" ? "fir" : running ? "ink" : "caution"}>
-        {bundle.told ?? WORDS[bundle.stage]}
+        {bundle.told ??
+          (running && bundle.goesOn
+            ? "Going on where it stopped; what is there already is read again:"
+            : WORDS[bundle.stage])}
         {running && ` ${size(bundle.done)} of ${size(bundle.bytes)}`}
       </Text>
       {bundle.problem && <Text color="loss">{bundle.problem}</Text>}

@@ -1,3 +1,4 @@
+import { OneOf } from "../shared/fields";
 import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { RehearsalView } from "../api/schema";
@@ -67,22 +68,14 @@ export function Prove() {
           <Text fontWeight="650" mb="2">
             How it fails
           </Text>
-          <Flex role="radiogroup" aria-label="How it fails" direction="column" gap="1">
-            {ways.map((w) => (
-              <Side
-                key={w.way}
-                size="sm"
-                justifyContent="flex-start"
-                role="radio"
-                aria-checked={way === w.way}
-                bg={way === w.way ? "raised" : undefined}
-                fontWeight={way === w.way ? "650" : "400"}
-                onClick={() => setWay(w.way)}
-              >
-                {w.words}
-              </Side>
-            ))}
-          </Flex>
+          <OneOf
+            label="How it fails"
+            size="sm"
+            column
+            options={ways.map((w) => ({ value: w.way, words: w.words }))}
+            value={way}
+            onChange={setWay}
+          />
           <Text color="muted" mt="3">
             A stand-in plays this document&apos;s newest states again as work, under this plan and
             the program&apos;s sheet, on a clock that runs fast, and fails like that.

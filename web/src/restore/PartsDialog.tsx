@@ -3,18 +3,11 @@ import { useState } from "react";
 import type { Brought, PartsPreview } from "../api/schema";
 import { useComposed, usePartsPreview, usePartsRestore } from "../api/restoring";
 import { Seen } from "../compare/Seen";
-import { Failure, Loading, Main, Notice, Side } from "../shared/parts";
+import { Failure, Loading, Notice } from "../shared/parts";
 import { count } from "../shared/words";
+import { PutVersion, type VersionMode } from "./PutVersion";
 import { ReceiptCard } from "./RestorePanel";
 import { byState, useTray } from "./tray";
-
-type Mode = "REPLACE" | "NEXT" | "BESIDE";
-
-const MODES: [Mode, string][] = [
-  ["REPLACE", "Put today's file aside and replace it"],
-  ["NEXT", "Save as next number"],
-  ["BESIDE", "Put beside"],
-];
 
 function Line({ one }: { one: Brought }) {
   return (
@@ -61,13 +54,12 @@ function Proof({ preview }: { preview: PartsPreview }) {
 export function PartsDialog({ document, onClose }: { document: string; onClose: () => void }) {
   const tray = useTray(document);
   const [asked] = useState(() => byState(tray.picks));
-  const [mode, setMode] = useState<Mode>("REPLACE");
+  const [mode, setMode] = useState<VersionMode>("REPLACE");
   const [chosen, setChosen] = useState<string>();
   const preview = usePartsPreview(document, asked, true);
   const composed = useComposed(document, preview.data?.id);
   const restore = usePartsRestore(document);
   const proven = preview.data !== undefined && preview.data.unequal.length === 0;
-  const name = MODES.find(([m]) => m === mode)?.[1] ?? "";
   return (
     <Dialog.Root open onOpenChange={(e) => !e.open && onClose()} size="xl">
       <Portal>
@@ -106,40 +98,19 @@ export function PartsDialog({ document, onClose }: { document: string; onClose: 
                         <Proof preview={preview.data} />
                       </>
                     )}
-                    <Flex
-                      role="radiogroup"
-                      aria-label="Where the new version goes"
-                      gap="1.5"
-                      wrap="wrap"
-                    >
-                      {MODES.map(([value, words]) => (
-                        <Side
-                          key={value}
-                          size="xs"
-                          role="radio"
-                          aria-checked={mode === value}
-                          bg={mode === value ? "raised" : undefined}
-                          fontWeight={mode === value ? "650" : "400"}
-                          onClick={() => setMode(value)}
-                        >
-                          {words}
-                        </Side>
-                      ))}
-                    </Flex>
-                    <Main
-                      alignSelf="flex-start"
+                    <PutVersion
+                      mode={mode}
                       disabled={!proven}
                       loading={restore.isPending}
-                      onClick={() =>
+                      onMode={setMode}
+                      onPut={() =>
                         preview.data &&
                         restore.mutate(
                           { id: preview.data.id, mode },
                           { onSuccess: () => tray.clear() },
                         )
                       }
-                    >
-                      {name}
-                    </Main>
+                    />
                   </Flex>
                 </Flex>
               )}

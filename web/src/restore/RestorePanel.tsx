@@ -1,3 +1,4 @@
+import { OneOf } from "../shared/fields";
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Preview, ReceiptView } from "../api/schema";
@@ -159,22 +160,12 @@ export function RestorePanel(props: {
   const button = MODES.find(([m]) => m === mode)?.[1] ?? "";
   return (
     <Flex direction="column" gap="3">
-      <Flex role="radiogroup" aria-label="Where the copy goes" gap="1.5" wrap="wrap">
-        {MODES.map(([value, name, why]) => (
-          <Side
-            key={value}
-            size="xs"
-            role="radio"
-            aria-checked={mode === value}
-            title={why}
-            bg={mode === value ? "raised" : undefined}
-            fontWeight={mode === value ? "650" : "400"}
-            onClick={() => setMode(value)}
-          >
-            {name}
-          </Side>
-        ))}
-      </Flex>
+      <OneOf
+        label="Where the copy goes"
+        options={MODES.map(([value, words, why]) => ({ value, words, why }))}
+        value={mode}
+        onChange={setMode}
+      />
       {mode === "ELSEWHERE" && (
         <Flex
           as="form"

@@ -1,5 +1,6 @@
-import { Box, Checkbox, Flex, Input, Text } from "@chakra-ui/react";
-import type { ReactNode } from "react";
+import { Box, Checkbox, Field, Flex, Input, Text } from "@chakra-ui/react";
+import type { KeyboardEvent, ReactNode } from "react";
+import { Side } from "./parts";
 
 /** A setting in a sentence: its name, the sentence, what it means. */
 export function Setting(props: { name: string; children: ReactNode; under?: ReactNode }) {
@@ -88,6 +89,23 @@ export function Words(props: {
   );
 }
 
+/** A field of a form under its name. */
+export function Labelled(props: { label: string; under?: string; children: ReactNode }) {
+  return (
+    <Field.Root gap="0" css={{ "& input, & textarea": { fontSize: "13px" } }}>
+      <Field.Label fontWeight="400" fontSize="13px">
+        {props.label}
+      </Field.Label>
+      {props.children}
+      {props.under && (
+        <Field.HelperText color="muted" fontSize="12px">
+          {props.under}
+        </Field.HelperText>
+      )}
+    </Field.Root>
+  );
+}
+
 /** Something that holds or does not. */
 export function Tick(props: { label: string; on: boolean; onChange: (on: boolean) => void }) {
   return (
@@ -100,5 +118,60 @@ export function Tick(props: { label: string; on: boolean; onChange: (on: boolean
       <Checkbox.Control borderColor="muted" />
       <Checkbox.Label fontWeight="400">{props.label}</Checkbox.Label>
     </Checkbox.Root>
+  );
+}
+
+const STEPS: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
+
+/** One of a few; the arrows go from one to the next, as in a row of radio buttons. */
+export function OneOf<T extends string | boolean>(props: {
+  label: string;
+  options: readonly { value: T; words: ReactNode; why?: string }[];
+  value: T | undefined;
+  size?: "xs" | "sm";
+  column?: boolean;
+  onChange: (value: T) => void;
+}) {
+  const { options, value, onChange } = props;
+  const at = Math.max(
+    0,
+    options.findIndex((o) => o.value === value),
+  );
+  const step = (e: KeyboardEvent<HTMLDivElement>) => {
+    const by = STEPS[e.key];
+    if (by === undefined) return;
+    e.preventDefault();
+    e.stopPropagation();
+    const next = (at + by + options.length) % options.length;
+    const option = options[next];
+    if (option) onChange(option.value);
+    e.currentTarget.querySelectorAll<HTMLElement>("[role=radio]").item(next).focus();
+  };
+  return (
+    <Flex
+      role="radiogroup"
+      aria-label={props.label}
+      gap={props.column ? "1" : "1.5"}
+      direction={props.column ? "column" : "row"}
+      wrap={props.column ? "nowrap" : "wrap"}
+      onKeyDown={step}
+    >
+      {options.map((o, i) => (
+        <Side
+          key={String(o.value)}
+          size={props.size ?? "xs"}
+          justifyContent={props.column ? "flex-start" : "center"}
+          role="radio"
+          tabIndex={i === at ? 0 : -1}
+          aria-checked={value === o.value}
+          title={o.why}
+          bg={value === o.value ? "raised" : undefined}
+          fontWeight={value === o.value ? "650" : "400"}
+          onClick={() => onChange(o.value)}
+        >
+          {o.words}
+        </Side>
+      ))}
+    </Flex>
   );
 }

@@ -1,3 +1,4 @@
+import { OneOf } from "../shared/fields";
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -13,7 +14,7 @@ import {
 } from "../api/restoring";
 import { useWhere } from "../app/where";
 import { useKeys } from "../shared/keys";
-import { Empty, Failure, Key, Loading, Main, PageHead, Side } from "../shared/parts";
+import { Empty, Failure, Key, Loading, Main, PageHead } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { count, moment } from "../shared/words";
 import { fromWall, toWall } from "../shared/zone";
@@ -114,21 +115,17 @@ export function Together() {
           </Box>
         )}
         {links > 0 && (
-          <Flex role="radiogroup" aria-label="Linked files" gap="1" align="center" fontSize="13px">
+          <Flex gap="1.5" align="center" fontSize="13px">
             <Text>{count(links, "linked file")}</Text>
-            {[true, false].map((value) => (
-              <Side
-                key={String(value)}
-                size="xs"
-                role="radio"
-                aria-checked={then === value}
-                bg={then === value ? "raised" : undefined}
-                fontWeight={then === value ? "650" : "400"}
-                onClick={() => setThen(value)}
-              >
-                {value ? "as they were then" : "as they are now"}
-              </Side>
-            ))}
+            <OneOf
+              label="Linked files"
+              options={[
+                { value: true, words: "as they were then" },
+                { value: false, words: "as they are now" },
+              ]}
+              value={then}
+              onChange={setThen}
+            />
           </Flex>
         )}
       </PageHead>

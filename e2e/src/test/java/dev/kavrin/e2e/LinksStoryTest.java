@@ -11,6 +11,7 @@ import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** A picture is moved, led to again, packed with its model, and opened in another Kavrin. */
@@ -87,6 +88,54 @@ class LinksStoryTest {
       assertThat(title()).hasText("Everything data leans on is there, as it was");
       assertThat(page.getByText("stock/coach.png").first()).isVisible();
       assertThat(elsewhere.faults()).isEmpty();
+    }
+  }
+
+  @Test
+  void aStateIsWrittenInAnotherFormatAndAFinishedProjectIsArchivedAndComesBack() throws Exception {
+    try (Demo demo = new Demo()) {
+      page = demo.page;
+      assertThat(title()).containsText("You lost 11 minutes");
+      page.keyboard().press("9");
+      button("Pack to share").click();
+      button("Other formats").click();
+      Locator formats =
+          page.getByRole(AriaRole.RADIOGROUP, new Page.GetByRoleOptions().setName("Format"));
+      Locator chosen = formats.locator("[aria-checked=true]");
+      assertThat(chosen).hasText("OBJ");
+      chosen.focus();
+      page.keyboard().press("ArrowRight");
+      assertThat(chosen).hasText("PLY");
+      assertThat(chosen).isFocused();
+      assertThat(page.getByText("Lost on the way: materials")).isVisible();
+      Path out = demo.carriage.resolveSibling("out");
+      page.getByLabel("Folder for the other format").fill(out.toString());
+      button("Write it").click();
+      assertThat(page.getByText("Written, ")).isVisible();
+      HealthReport written =
+          new HealthCheck(new RealDisk())
+              .inspect(out.resolve("carriage-02.ply"), "carriage-02.ply");
+      assertThat(written.verdict().trustworthy()).isTrue();
+
+      button("Final archive").click();
+      assertThat(page.getByText("of earlier states that lie elsewhere")).isVisible();
+      Browser.checkAccessible(page);
+      Path bag = demo.carriage.resolveSibling("archived");
+      page.getByLabel("Folder of the archive").fill(bag.toString());
+      button("Archive ").last().click();
+      assertThat(page.getByTestId("bundle")).containsText("each read back bit for bit");
+      page.getByLabel("Folder of the bundle").fill(bag.toString());
+      button("Check").click();
+      assertThat(page.getByText("It is a final archive of")).isVisible();
+      Path back = demo.carriage.resolveSibling("back");
+      page.getByLabel("Bring it back into").fill(back.toString());
+      button("Bring it back").click();
+      assertThat(page.getByTestId("bundle")).containsText("back under their own names");
+      for (String name : List.of("carriage-02.glb", "pictures/body.png")) {
+        assertThat(back.resolve(name)).hasSameBinaryContentAs(demo.carriage.resolve(name));
+      }
+      assertThat(back.resolve("earlier states/carriage-02.glb")).isNotEmptyDirectory();
+      assertThat(demo.browser.faults()).isEmpty();
     }
   }
 }

@@ -82,6 +82,7 @@ class Archives {
   /**
    * What an archive of a project would hold.
    *
+   * @param bytes of all of it
    * @param inFolder what lies in the folder of the project
    * @param earlier states that lie elsewhere only
    * @param asked about, one by one
@@ -90,6 +91,7 @@ class Archives {
    */
   record ArchivePreview(
       String folder,
+      long bytes,
       Share inFolder,
       Share earlier,
       List<AskedFile> asked,
@@ -104,6 +106,7 @@ class Archives {
     Found found = everything.of(project);
     return new ArchivePreview(
         found.folder().toString(),
+        sum(found.files()),
         Share.of(found, From.FOLDER),
         Share.of(found, From.EARLIER),
         found.files().stream()

@@ -6,7 +6,6 @@ import dev.kavrin.core.naming.FileName;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
-import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.trail.StateFiles;
 import dev.kavrin.server.trail.StateFiles.Side;
 import jakarta.validation.Valid;
@@ -24,15 +23,12 @@ import org.springframework.web.bind.annotation.RestController;
 /** States in another open format, beside nothing that stands. */
 @RestController
 class ExportController {
-  private final ProjectService projects;
   private final StateFiles files;
   private final ReaderProcess reader;
   private final PathGuard guard;
   private final Disk disk;
 
-  ExportController(
-      ProjectService projects, StateFiles files, ReaderProcess reader, PathGuard guard, Disk disk) {
-    this.projects = projects;
+  ExportController(StateFiles files, ReaderProcess reader, PathGuard guard, Disk disk) {
     this.files = files;
     this.reader = reader;
     this.guard = guard;
@@ -76,7 +72,7 @@ class ExportController {
                     ProblemException.badInput(
                         "no-format", side.name() + " cannot be written as " + r.ending() + "."));
     Path folder = guard.folderToMake(r.folder());
-    String stem = FileName.of(projects.document(id).live().getFileName().toString()).stem();
+    String stem = FileName.of(side.name()).stem();
     Path target = folder.resolve(stem + "." + export.ending());
     for (int n = 2; disk.facts(target).isPresent(); n++) {
       target = folder.resolve(stem + "-" + n + "." + export.ending());

@@ -47,6 +47,7 @@ class PackJobs implements DisposableBean {
 
   /**
    * @param folder that becomes the bundle, or the ZIP
+   * @param goesOn true if an earlier run was stopped on the way into the same folder
    * @param told what came of it, in words; null before that
    * @param problem why it failed, in words; null if it did not
    */
@@ -56,6 +57,7 @@ class PackJobs implements DisposableBean {
       Instant started,
       long done,
       long bytes,
+      boolean goesOn,
       Stage stage,
       @Nullable String told,
       @Nullable String problem) {}
@@ -73,20 +75,23 @@ class PackJobs implements DisposableBean {
     private final Path target;
     private final Instant started;
     private final long bytes;
+    private final boolean goesOn;
     private final AtomicLong done = new AtomicLong();
     private volatile Stage stage = Stage.RUNNING;
     private volatile boolean cancelled;
     private volatile String told;
     private volatile String problem;
 
-    Job(Path target, Instant started, long bytes) {
+    Job(Path target, Instant started, long bytes, boolean goesOn) {
       this.target = target;
       this.started = started;
       this.bytes = bytes;
+      this.goesOn = goesOn;
     }
 
     BundleView view() {
-      return new BundleView(target.toString(), started, done.get(), bytes, stage, told, problem);
+      return new BundleView(
+          target.toString(), started, done.get(), bytes, goesOn, stage, told, problem);
     }
 
     void did(long more) {
@@ -117,7 +122,8 @@ class PackJobs implements DisposableBean {
     if (free < bytes) {
       throw new NoRoomException(folder, bytes, free);
     }
-    Job job = new Job(target, clock.instant(), bytes);
+    boolean goesOn = target.equals(folder) && !disk.list(folder).isEmpty();
+    Job job = new Job(target, clock.instant(), bytes, goesOn);
     latest.set(job);
     one.submit(() -> run(job, work));
     return job.view();
