@@ -12,11 +12,37 @@ import dev.kavrin.core.health.HealthReport;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
 
-/** A picture is moved, led to again, packed with its model, and opened in another Kavrin. */
+/**
+ * Work goes out in another format and into an archive and comes back; a picture is moved, led to
+ * again, packed with its model, and opened in another Kavrin.
+ */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class LinksStoryTest {
+  private static Demo demo;
   private Page page;
+
+  @BeforeAll
+  static void open() throws Exception {
+    demo = new Demo();
+  }
+
+  @AfterAll
+  static void close() throws Exception {
+    demo.close();
+  }
+
+  @BeforeEach
+  void first() {
+    page = demo.page;
+  }
 
   private Locator title() {
     return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1));
@@ -27,14 +53,13 @@ class LinksStoryTest {
   }
 
   @Test
+  @Order(2)
   void aMovedPictureIsLedToAgainAndTheWorkOpensElsewhere() throws Exception {
-    try (Demo demo = new Demo();
-        Service second = new Service();
+    try (Service second = new Service();
         Browser elsewhere = new Browser()) {
-      page = demo.page;
       Path live = demo.carriage.resolve("carriage-02.glb");
-      assertThat(title()).containsText("You lost 11 minutes");
       page.keyboard().press("6");
+      assertThat(title()).containsText("has all the rest");
       Locator replace = button("Put aside and replace").last();
       assertThat(replace).isEnabled();
       replace.click();
@@ -92,50 +117,47 @@ class LinksStoryTest {
   }
 
   @Test
+  @Order(1)
   void aStateIsWrittenInAnotherFormatAndAFinishedProjectIsArchivedAndComesBack() throws Exception {
-    try (Demo demo = new Demo()) {
-      page = demo.page;
-      assertThat(title()).containsText("You lost 11 minutes");
-      page.keyboard().press("9");
-      button("Pack to share").click();
-      button("Other formats").click();
-      Locator formats =
-          page.getByRole(AriaRole.RADIOGROUP, new Page.GetByRoleOptions().setName("Format"));
-      Locator chosen = formats.locator("[aria-checked=true]");
-      assertThat(chosen).hasText("OBJ");
-      chosen.focus();
-      page.keyboard().press("ArrowRight");
-      assertThat(chosen).hasText("PLY");
-      assertThat(chosen).isFocused();
-      assertThat(page.getByText("Lost on the way: materials")).isVisible();
-      Path out = demo.carriage.resolveSibling("out");
-      page.getByLabel("Folder for the other format").fill(out.toString());
-      button("Write it").click();
-      assertThat(page.getByText("Written, ")).isVisible();
-      HealthReport written =
-          new HealthCheck(new RealDisk())
-              .inspect(out.resolve("carriage-02.ply"), "carriage-02.ply");
-      assertThat(written.verdict().trustworthy()).isTrue();
+    assertThat(title()).containsText("You lost 11 minutes");
+    page.keyboard().press("9");
+    button("Pack to share").click();
+    button("Other formats").click();
+    Locator formats =
+        page.getByRole(AriaRole.RADIOGROUP, new Page.GetByRoleOptions().setName("Format"));
+    Locator chosen = formats.locator("[aria-checked=true]");
+    assertThat(chosen).hasText("OBJ");
+    chosen.focus();
+    page.keyboard().press("ArrowRight");
+    assertThat(chosen).hasText("PLY");
+    assertThat(chosen).isFocused();
+    assertThat(page.getByText("Lost on the way: materials")).isVisible();
+    Path out = demo.carriage.resolveSibling("out");
+    page.getByLabel("Folder for the other format").fill(out.toString());
+    button("Write it").click();
+    assertThat(page.getByText("Written, ")).isVisible();
+    HealthReport written =
+        new HealthCheck(new RealDisk()).inspect(out.resolve("carriage-02.ply"), "carriage-02.ply");
+    assertThat(written.verdict().trustworthy()).isTrue();
 
-      button("Final archive").click();
-      assertThat(page.getByText("of earlier states that lie elsewhere")).isVisible();
-      Browser.checkAccessible(page);
-      Path bag = demo.carriage.resolveSibling("archived");
-      page.getByLabel("Folder of the archive").fill(bag.toString());
-      button("Archive ").last().click();
-      assertThat(page.getByTestId("bundle")).containsText("each read back bit for bit");
-      page.getByLabel("Folder of the bundle").fill(bag.toString());
-      button("Check").click();
-      assertThat(page.getByText("It is a final archive of")).isVisible();
-      Path back = demo.carriage.resolveSibling("back");
-      page.getByLabel("Bring it back into").fill(back.toString());
-      button("Bring it back").click();
-      assertThat(page.getByTestId("bundle")).containsText("back under their own names");
-      for (String name : List.of("carriage-02.glb", "pictures/body.png")) {
-        assertThat(back.resolve(name)).hasSameBinaryContentAs(demo.carriage.resolve(name));
-      }
-      assertThat(back.resolve("earlier states/carriage-02.glb")).isNotEmptyDirectory();
-      assertThat(demo.browser.faults()).isEmpty();
+    button("Final archive").click();
+    assertThat(page.getByText("of earlier states that lie elsewhere")).isVisible();
+    Browser.checkAccessible(page);
+    Path bag = demo.carriage.resolveSibling("archived");
+    page.getByLabel("Folder of the archive").fill(bag.toString());
+    button("Archive ").last().click();
+    assertThat(page.getByTestId("bundle")).containsText("each read back bit for bit");
+    page.getByLabel("Folder of the bundle").fill(bag.toString());
+    button("Check").click();
+    assertThat(page.getByText("It is a final archive of")).isVisible();
+    Path back = demo.carriage.resolveSibling("back");
+    page.getByLabel("Bring it back into").fill(back.toString());
+    button("Bring it back").click();
+    assertThat(page.getByTestId("bundle")).containsText("back under their own names");
+    for (String name : List.of("carriage-02.glb", "pictures/body.png")) {
+      assertThat(back.resolve(name)).hasSameBinaryContentAs(demo.carriage.resolve(name));
     }
+    assertThat(back.resolve("earlier states/carriage-02.glb")).isNotEmptyDirectory();
+    assertThat(demo.browser.faults()).isEmpty();
   }
 }
