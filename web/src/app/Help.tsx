@@ -11,7 +11,7 @@ const KEYS: [string, string][] = [
   ["a", "set marker A on the chosen state"],
   ["b", "set marker B on the chosen state"],
   ["c", "compare A and B"],
-  ["r", "restore the chosen state"],
+  ["r", "restore the chosen state; in the desk: go to where that is decided"],
   ["p", "pin the chosen state, or take the pin off"],
   ["k", "copy the path of the recovery folder"],
   ["g", "go to the last state that has the chosen part"],

@@ -1,5 +1,5 @@
 import { Box, Flex, Grid, Text } from "@chakra-ui/react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { CandidateView, DeskView } from "../api/schema";
 import {
   useAnswerIncident,
@@ -172,7 +172,9 @@ export function Desk() {
   );
   const takeUp = (id: string) => go(`/desk/${id}`);
   const allTogether = `/together/${document}?incident=${desk.data?.incident?.id ?? ""}`;
+  const restoring = useRef<HTMLDivElement>(null);
   useKeys({
+    r: () => restoring.current?.querySelector<HTMLElement>("[tabindex='0'], button")?.focus(),
     d: () => {
       const all = together ?? [];
       const next = all[(all.findIndex((x) => x.id === document) + 1) % all.length];
@@ -375,6 +377,7 @@ export function Desk() {
             tabIndex={0}
             role="region"
             aria-label="Restore"
+            ref={restoring}
           >
             <Text fontWeight="650" fontSize="13px" mb="2">
               {proven ? "Proof" : "What will happen"}
