@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.regex.Pattern;
 import javax.xml.parsers.DocumentBuilderFactory;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -36,6 +37,16 @@ class RelinkTest {
   private static final String[] NAMES = {
     "textures/birch.png", "Möbel & Holz/Eiche 02.png", "../shared/a'b<c>.png", "deep/er/日本.png"
   };
+
+  /** What looks like a name of a file and is none, or names another. */
+  private static final Map<String, List<String>> STAYS =
+      Map.of(
+          "a.dae",
+          List.of("id='b.png'", "<surface><init_from>b.png<", "url='#b.png'"),
+          "a.x3d",
+          List.of("\"https://tarnwick.example/b.png\"", "#door\""),
+          "a.kml",
+          List.of("<Snippet>b.png<"));
 
   @TempDir Path folder;
   private final RealDisk disk = new RealDisk();
@@ -165,6 +176,46 @@ class RelinkTest {
           .contains(name);
       assertThat(Files.readString(file))
           .contains("<!-- <image href='b.png'/> -->", "<a href='b.png'/>");
+    }
+  }
+
+  /**
+   * Read by the JDK's own parser. Sources: ISO/PAS 17506 (COLLADA), ISO/IEC 19776-1 (X3D), OGC KML
+   * 2.2.
+   */
+  @Test
+  void filesThatModelsInXmlName() throws Exception {
+    Map<String, String> forms =
+        Map.of(
+            "a.dae",
+            "<COLLADA><library_images><image id='b.png'><init_from> b.png </init_from></image>"
+                + "<image><init_from><ref>b.png</ref></init_from></image></library_images>"
+                + "<surface><init_from>b.png</init_from></surface>"
+                + "<instance_geometry url='#b.png'/></COLLADA>",
+            "a.x3d",
+            "<X3D><ImageTexture url='\"b.png\" \"https://tarnwick.example/b.png\"'/>"
+                + "<ImageTexture url=\"&quot;b.png&quot;\"/><Inline url='\"b.png#door\"'/></X3D>",
+            "a.kml",
+            "<kml><Icon><href>b.png</href></Icon><Link><href>b.png</href></Link>"
+                + "<Snippet>b.png</Snippet></kml>");
+    for (Map.Entry<String, String> form : forms.entrySet()) {
+      for (String name : NAMES) {
+        String written = Relink.written(form.getKey(), name);
+        String text = form.getValue();
+        Path file =
+            changed(form.getKey(), text.getBytes(StandardCharsets.UTF_8), Map.of("b.png", written));
+        long links = paths(file, form.getKey()).stream().filter(name::equals).count();
+        String now =
+            DocumentBuilderFactory.newInstance()
+                .newDocumentBuilder()
+                .parse(file.toFile())
+                .getDocumentElement()
+                .getTextContent();
+        assertThat(links).isEqualTo(form.getKey().equals("a.x3d") ? 3 : 2);
+        assertThat(now.split(Pattern.quote(written), -1))
+            .hasSize(form.getKey().equals("a.x3d") ? 1 : 3);
+        assertThat(Files.readString(file)).containsSubsequence(STAYS.get(form.getKey()));
+      }
     }
   }
 

@@ -8,7 +8,9 @@ import dev.kavrin.core.content.UriPath;
 import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
@@ -23,8 +25,8 @@ public final class MarkupLinks implements LinkWriter {
 
   private static final Pattern TAG =
       Pattern.compile(
-          "(?s)<!--.*?-->|<!\\[CDATA\\[.*?\\]\\]>"
-              + "|<(?:[\\w.-]+:)?([\\w.-]+)((?:\\s+[\\w.:-]+\\s*=\\s*(?:\"[^\"]*\"|'[^']*'))++)\\s*/?>");
+          "(?s)<!--.*?-->|<!\\[CDATA\\[.*?\\]\\]>|<\\?.*?\\?>"
+              + "|<(/?)(?:[\\w.-]+:)?([\\w.-]+)((?:\\s+[\\w.:-]+\\s*=\\s*(?:\"[^\"]*\"|'[^']*'))*+)\\s*(/?)>");
   private static final Pattern ATTRIBUTE =
       Pattern.compile("(?s)\\s(?:[\\w.-]+:)?([\\w.-]+)\\s*=\\s*([\"'])(.*?)\\2");
 
@@ -48,21 +50,42 @@ public final class MarkupLinks implements LinkWriter {
       throw new CannotTake("The file is written in two bytes a letter and cannot be written anew.");
     }
     List<Patch> patches = new ArrayList<>();
+    Deque<String> open = new ArrayDeque<>();
     Matcher tag = TAG.matcher(text);
     while (tag.find()) {
-      if (tag.group(1) != null) {
-        Matcher attribute = ATTRIBUTE.matcher(text).region(tag.start(2), tag.end(2));
-        while (attribute.find()) {
-          boolean isLink = Sections.linkKind(tag.group(1), attribute.group(1)) != null;
-          String with = isLink ? names.get(read(attribute.group(3))) : null;
-          if (with != null) {
-            byte[] bytes = escaped(with).getBytes(StandardCharsets.UTF_8);
-            patches.add(new Patch(attribute.start(3), attribute.end(3), bytes));
-          }
-        }
+      if (tag.group(2) == null) {
+        continue;
+      }
+      if (!tag.group(1).isEmpty()) {
+        open.poll();
+        continue;
+      }
+      Matcher attribute = ATTRIBUTE.matcher(text).region(tag.start(3), tag.end(3));
+      while (attribute.find()) {
+        NamedFiles.inAttribute(tag.group(2), attribute.group(1))
+            .ifPresent(n -> put(patches, n, attribute.group(3), attribute.start(3), names));
+      }
+      if (tag.group(4).isEmpty()) {
+        String above = open.isEmpty() ? "" : open.peek();
+        int end = text.indexOf('<', tag.end());
+        NamedFiles.inText(above, tag.group(2))
+            .filter(n -> end >= 0)
+            .ifPresent(n -> put(patches, n, text.substring(tag.end(), end), tag.end(), names));
+        open.push(tag.group(2));
       }
     }
     return patches;
+  }
+
+  private static void put(
+      List<Patch> patches, NamedFiles named, String raw, int at, Map<String, String> names) {
+    for (NamedFiles.Span span : named.in(raw)) {
+      String with = names.get(read(span.of(raw)));
+      if (with != null) {
+        byte[] bytes = escaped(with).getBytes(StandardCharsets.UTF_8);
+        patches.add(new Patch(at + span.from(), at + span.to(), bytes));
+      }
+    }
   }
 
   private static String read(String raw) {

@@ -26,6 +26,9 @@ final class SectionWalk {
   private final Deque<Level> open = new ArrayDeque<>();
   private final List<Part> parts = new ArrayList<>();
   private final PartsByPath taken = new PartsByPath();
+  private final Deque<String> names = new ArrayDeque<>();
+  private final StringBuilder naming = new StringBuilder();
+  private NamedFiles named;
   private String root = "";
 
   SectionWalk(Readings readings, Sections rule) {
@@ -108,6 +111,10 @@ final class SectionWalk {
     parts.stream().filter(p -> p != null).forEach(readings::part);
   }
 
+  private void link(NamedFiles named, String text) {
+    named.in(text).forEach(span -> readings.link(new Link(span.of(text), named.kind())));
+  }
+
   void event(int event, XMLStreamReader at) {
     if (event == XMLStreamConstants.START_ELEMENT) {
       begin(at);
@@ -115,11 +122,17 @@ final class SectionWalk {
       end();
     } else if (event == XMLStreamConstants.CHARACTERS && !open.isEmpty()) {
       open.peek().addText(at.getText());
+      if (named != null) {
+        naming.append(at.getText());
+      }
     }
   }
 
   private void begin(XMLStreamReader at) {
     String name = at.getLocalName();
+    named = NamedFiles.inText(names.isEmpty() ? "" : names.peek(), name).orElse(null);
+    naming.setLength(0);
+    names.push(name);
     if (open.isEmpty()) {
       root = name;
     } else {
@@ -130,12 +143,8 @@ final class SectionWalk {
       attributes.put(at.getAttributeLocalName(i), at.getAttributeValue(i).strip());
     }
     attributes.forEach(
-        (attribute, value) -> {
-          String kind = Sections.linkKind(name, attribute);
-          if (kind != null && !value.isEmpty() && !value.startsWith("data:")) {
-            readings.link(new Link(value, kind));
-          }
-        });
+        (attribute, value) ->
+            NamedFiles.inAttribute(name, attribute).ifPresent(named -> link(named, value)));
     String label = rule.label(name, attributes::get);
     boolean isPart = !open.isEmpty() && rule.isPart(name, attributes::get);
     attributes.remove("id");
@@ -154,6 +163,11 @@ final class SectionWalk {
   }
 
   private void end() {
+    names.pop();
+    if (named != null) {
+      link(named, naming.toString());
+      named = null;
+    }
     Level level = open.pop();
     level.endText();
     String digest = level.digest();

@@ -48,19 +48,6 @@ enum Sections {
   }
 
   /**
-   * What an attribute names if it names a file: pictures of SVG 2 (section 12.3), pieces and
-   * collections of the VTK file formats; null for any other.
-   */
-  @Nullable
-  static String linkKind(String element, String attribute) {
-    return switch (element + "@" + attribute) {
-      case "image@href" -> "picture";
-      case "DataSet@file", "Piece@Source" -> "data";
-      default -> null;
-    };
-  }
-
-  /**
    * @param attribute values of attributes by their local names, null where there is none
    */
   abstract boolean isPart(String element, UnaryOperator<String> attribute);
