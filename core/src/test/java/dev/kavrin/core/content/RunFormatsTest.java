@@ -19,7 +19,9 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
@@ -32,10 +34,11 @@ import tools.jackson.databind.json.JsonMapper;
  * (npm package h5wasm); JSON against the examples of RFC 8259, section 13.
  */
 class RunFormatsTest {
-  private static final Path TOOL =
-      Path.of("..", "web", "tools", "read-h5.mjs").toAbsolutePath().normalize();
-
   @TempDir Path folder;
+
+  private static String tool(String name) {
+    return Path.of("..", "web", "tools", name).toAbsolutePath().normalize().toString();
+  }
 
   private Path restart(double[][] field, Long step) {
     Path path = folder.resolve("disc.h5");
@@ -73,7 +76,7 @@ class RunFormatsTest {
   @Test
   void whatWeReadOfHdf5IsWhatTheHdfGroupsLibraryReads() throws Exception {
     Path path = restart(field(900, 1000), 120L);
-    Process process = new ProcessBuilder("node", TOOL.toString(), path.toString()).start();
+    Process process = new ProcessBuilder("node", tool("read-h5.mjs"), path.toString()).start();
     JsonNode theirs = JsonMapper.shared().readTree(process.getInputStream().readAllBytes());
     assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
     Inventory ours = read(new Hdf5Reader(), path).inventory();
@@ -85,6 +88,22 @@ class RunFormatsTest {
         assertThat(part.measure(measure)).as(part.id() + measure).isCloseTo(expected, within(1e-9));
       }
     }
+  }
+
+  /** Written by the HDF Group's library; what is linked is named, whether it is there or not. */
+  @Test
+  void otherFilesAnHdf5FileLinksIntoAreNamed() throws Exception {
+    Path path = folder.resolve("all.h5");
+    List<String> named = List.of("step-0001.h5", "../other run/Maße.h5", "/var/nowhere.h5");
+    List<String> command =
+        new ArrayList<>(List.of("node", tool("write-links.mjs"), path.toString()));
+    command.addAll(named);
+    Process process = new ProcessBuilder(command).inheritIO().start();
+    assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+    Reading reading = read(new Hdf5Reader(), path);
+    assertThat(reading.findings()).isEmpty();
+    assertThat(reading.inventory().parts()).extracting(Part::id).contains("own", "steps");
+    assertThat(reading.inventory().links()).extracting(Link::uri).containsExactlyElementsOf(named);
   }
 
   @Test

@@ -5,6 +5,7 @@ import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
+import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.Unclosed;
@@ -14,6 +15,7 @@ import io.jhdf.api.Attribute;
 import io.jhdf.api.Dataset;
 import io.jhdf.api.Group;
 import io.jhdf.api.Node;
+import io.jhdf.links.ExternalLink;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.ByteBuffer;
@@ -24,8 +26,9 @@ import java.util.Map;
 import java.util.Optional;
 
 /**
- * HDF5, its groups and number fields read to the end. A whole number in the attribute {@code step}
- * of the root is the step it holds. Not-a-number in a field makes it doubtful: the run diverged.
+ * HDF5, its groups and number fields read to the end; other files it links into are named and not
+ * opened. A whole number in the attribute {@code step} of the root is the step it holds.
+ * Not-a-number in a field makes it doubtful: the run diverged.
  */
 public final class Hdf5Reader implements FieldReader {
   private static final int DEEPEST = 32;
@@ -52,7 +55,8 @@ public final class Hdf5Reader implements FieldReader {
       String words =
           in.size() == 0 ? "The file is empty: 0 bytes." : "It does not begin like an HDF5 file.";
       return new Reading(
-          inventory(List.of(), null), List.of(Finding.damaged("no-signature", 0, words)));
+          inventory(List.of(), List.of(), null),
+          List.of(Finding.damaged("no-signature", 0, words)));
     }
     Contents contents = new Contents();
     head.get().fault(in.size()).ifPresent(contents.findings::add);
@@ -63,7 +67,7 @@ public final class Hdf5Reader implements FieldReader {
       contents.findings.add(
           Finding.damaged("unreadable", -1, "It could not be read: " + broken.getMessage()));
     }
-    return new Reading(inventory(contents.parts, contents.step), contents.findings);
+    return new Reading(inventory(contents.parts, contents.links, contents.step), contents.findings);
   }
 
   @Override
@@ -117,8 +121,8 @@ public final class Hdf5Reader implements FieldReader {
     return java.lang.invoke.MethodType.methodType(type).wrap().returnType();
   }
 
-  private static Inventory inventory(List<Part> parts, Long step) {
-    return Inventory.ofStep("hdf5", parts, List.of(), step);
+  private static Inventory inventory(List<Part> parts, List<Link> links, Long step) {
+    return Inventory.ofStep("hdf5", parts, links, step);
   }
 
   private static Long step(HdfFile file) {
@@ -129,6 +133,7 @@ public final class Hdf5Reader implements FieldReader {
   /** What was read so far. */
   private static final class Contents {
     private final List<Part> parts = new ArrayList<>();
+    private final List<Link> links = new ArrayList<>();
     private final List<Finding> findings = new ArrayList<>();
     private Long step;
 
@@ -144,8 +149,16 @@ public final class Hdf5Reader implements FieldReader {
           take(below, id, depth + 1);
         } else if (node instanceof Dataset dataset) {
           field(dataset, id, parent);
+        } else if (node instanceof ExternalLink link) {
+          links.add(new Link(file(link.getTargetPath()), "data"));
         }
       }
+    }
+
+    /** The library tells file and path in it as one. */
+    private static String file(String target) {
+      int colon = target.lastIndexOf(':');
+      return colon < 0 ? target : target.substring(0, colon);
     }
 
     private void field(Dataset dataset, String id, String parent) {
