@@ -4,6 +4,7 @@ import type { ComparisonView, Finding } from "../api/schema";
 import { exportAddress, useKinds } from "../api/comparing";
 import { Failure, Loading, Quiet, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { Head } from "../shared/Head";
 
 /** What can be done with each kind of file, and what cannot. */
 export function Kinds() {
@@ -36,15 +37,7 @@ export function Kinds() {
                   fontSize="12px"
                   css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
                 >
-                  <Table.Header>
-                    <Table.Row bg="transparent">
-                      {["Kind", "Read", "Measured", "Judged by", "Not read"].map((h) => (
-                        <Table.ColumnHeader key={h} color="muted" fontWeight="400">
-                          {h}
-                        </Table.ColumnHeader>
-                      ))}
-                    </Table.Row>
-                  </Table.Header>
+                  <Head columns={["Kind", "Read", "Measured", "Judged by", "Not read"]} />
                   <Table.Body>
                     {kinds.data?.map((k) => (
                       <Table.Row key={k.name} bg="transparent">

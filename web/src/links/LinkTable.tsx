@@ -2,6 +2,7 @@ import { Table, Text } from "@chakra-ui/react";
 import type { LinkRow } from "../api/schema";
 import { count } from "../shared/words";
 import { keyOf, statusWords } from "./words";
+import { Head } from "../shared/Head";
 
 const TONE: Record<LinkRow["status"], string> = {
   FOUND: "muted",
@@ -26,22 +27,15 @@ export function LinkTable(props: {
       tableLayout="fixed"
       css={{ "& td, & th": { borderColor: "hairline", py: "5px", verticalAlign: "top" } }}
     >
-      <Table.Header>
-        <Table.Row bg="ground">
-          {(
-            [
-              ["Document", "26%"],
-              ["Names", "40%"],
-              ["How it stands", "20%"],
-              ["Also used by", "14%"],
-            ] as const
-          ).map(([name, width]) => (
-            <Table.ColumnHeader key={name} w={width} color="muted" fontWeight="400">
-              {name}
-            </Table.ColumnHeader>
-          ))}
-        </Table.Row>
-      </Table.Header>
+      <Head
+        ground
+        columns={[
+          ["Document", "26%"],
+          ["Names", "40%"],
+          ["How it stands", "20%"],
+          ["Also used by", "14%"],
+        ]}
+      />
       <Table.Body>
         {props.rows.map((row, index) => {
           const first = index === 0 || props.rows[index - 1]?.document !== row.document;

@@ -13,6 +13,7 @@ import { CheckBundle } from "./CheckBundle";
 import { FinalArchive } from "./FinalArchive";
 import { OtherFormats } from "./OtherFormats";
 import { Progress } from "./Progress";
+import { Head } from "../shared/Head";
 
 const KINDS: Record<string, string> = {
   document: "document",
@@ -178,15 +179,7 @@ export function Pack() {
               fontSize="13px"
               css={{ "& td, & th": { borderColor: "hairline" } }}
             >
-              <Table.Header>
-                <Table.Row bg="ground">
-                  {["In the bundle", "What", "Size"].map((h) => (
-                    <Table.ColumnHeader key={h} color="muted" fontWeight="400">
-                      {h}
-                    </Table.ColumnHeader>
-                  ))}
-                </Table.Row>
-              </Table.Header>
+              <Head ground columns={["In the bundle", "What", "Size"]} />
               <Table.Body>
                 {files.map((f) => (
                   <Table.Row key={f.path} bg="transparent">

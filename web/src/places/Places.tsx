@@ -9,6 +9,7 @@ import { Layout } from "./Layout";
 import { Search } from "./Search";
 import { useNow } from "../shared/useNow";
 import { age, count, moment, size } from "../shared/words";
+import { Head } from "../shared/Head";
 
 const ROLE: Record<string, string> = {
   WORK: "work lies here",
@@ -48,23 +49,17 @@ export function Places() {
           fontSize="13px"
           css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
         >
-          <Table.Header>
-            <Table.Row bg="transparent">
-              {[
-                "Folder",
-                "Role",
-                "Reachable",
-                "Free",
-                "Copies held",
-                "Kavrin works there",
-                "Serves",
-              ].map((h) => (
-                <Table.ColumnHeader key={h} color="muted" fontWeight="400">
-                  {h}
-                </Table.ColumnHeader>
-              ))}
-            </Table.Row>
-          </Table.Header>
+          <Head
+            columns={[
+              "Folder",
+              "Role",
+              "Reachable",
+              "Free",
+              "Copies held",
+              "Kavrin works there",
+              "Serves",
+            ]}
+          />
           <Table.Body>
             {places.data.map((p) => (
               <Table.Row key={p.id} bg="transparent">

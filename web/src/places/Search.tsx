@@ -7,6 +7,7 @@ import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { age, count, moment, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
+import { Head } from "../shared/Head";
 
 /** "Looked into 214 folders, 3 120 files, 21 May 14:20: 12 belong to a document." */
 function Progress({ search, zone, now }: { search: SearchRecord; zone: string; now: number }) {
@@ -63,15 +64,7 @@ function Strays(props: {
 }) {
   return (
     <Table.Root size="sm" fontSize="13px" mt="2" css={{ "& td": { borderColor: "hairline" } }}>
-      <Table.Header>
-        <Table.Row bg="transparent">
-          {["File", "Belongs to", "Known", "Written", ""].map((h) => (
-            <Table.ColumnHeader key={h} color="muted" fontWeight="400">
-              {h}
-            </Table.ColumnHeader>
-          ))}
-        </Table.Row>
-      </Table.Header>
+      <Head columns={["File", "Belongs to", "Known", "Written", ""]} />
       <Table.Body>
         {props.strays.map((s) => (
           <Table.Row key={s.id} bg="transparent" verticalAlign="top">

@@ -2,6 +2,7 @@ import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import type { Proof, RehearsalView } from "../api/schema";
 import { Figure, Health, PathText } from "../shared/parts";
 import { count, KIND, lostTime, moment, seconds } from "../shared/words";
+import { Head } from "../shared/Head";
 
 const lost = (duration: string | undefined, none: string) =>
   duration === undefined ? none : lostTime(seconds(duration) * 1000);
@@ -81,15 +82,7 @@ export function Records(props: { done: RehearsalView[]; zone: string; now: numbe
   if (props.done.length === 0) return null;
   return (
     <Table.Root size="sm" fontSize="13px" css={{ "& td, & th": { borderColor: "hairline" } }}>
-      <Table.Header>
-        <Table.Row bg="ground">
-          {["When", "How", "By", "Lost", "Promised", "Held"].map((h) => (
-            <Table.ColumnHeader key={h} color="muted" fontWeight="400">
-              {h}
-            </Table.ColumnHeader>
-          ))}
-        </Table.Row>
-      </Table.Header>
+      <Head ground columns={["When", "How", "By", "Lost", "Promised", "Held"]} />
       <Table.Body>
         {props.done.map(({ id, made, who, proof }) => (
           <Table.Row key={id} bg="transparent">

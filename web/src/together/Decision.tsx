@@ -4,6 +4,7 @@ import type { Wish } from "../api/restoring";
 import { Tick } from "../shared/fields";
 import { Health } from "../shared/parts";
 import { moment, size, VERDICT } from "../shared/words";
+import { Head } from "../shared/Head";
 
 interface Own {
   state?: string;
@@ -66,24 +67,17 @@ export function Decision(props: {
       tableLayout="fixed"
       css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
     >
-      <Table.Header>
-        <Table.Row bg="ground">
-          {(
-            [
-              ["Document", "26%"],
-              ["Now", "15%"],
-              ["Goes back to", "23%"],
-              ["Health", "12%"],
-              ["Why", "24%"],
-              ["Where to", "150px"],
-            ] as const
-          ).map(([name, width]) => (
-            <Table.ColumnHeader key={name} w={width} color="muted" fontWeight="400">
-              {name}
-            </Table.ColumnHeader>
-          ))}
-        </Table.Row>
-      </Table.Header>
+      <Head
+        ground
+        columns={[
+          ["Document", "26%"],
+          ["Now", "15%"],
+          ["Goes back to", "23%"],
+          ["Health", "12%"],
+          ["Why", "24%"],
+          ["Where to", "150px"],
+        ]}
+      />
       <Table.Body>
         {props.rows.map((row) => {
           const own = props.chosen[row.document] ?? {};

@@ -65,7 +65,9 @@ final class RestoreBench {
         1.3,
         turn -> {
           RestorePlan plan =
-              restorer.plan(RestoreMode.REPLACE, copy, live, Instant.now(), ZoneOffset.UTC);
+              restorer
+                  .planner()
+                  .plan(RestoreMode.REPLACE, copy, live, Instant.now(), ZoneOffset.UTC);
           long start = System.nanoTime();
           Receipt done = restorer.restore(plan, new UUID(1, 2), CopyKind.CAPTURE, "bench", false);
           double seconds = (disk.at - start) / 1e9;

@@ -1,6 +1,7 @@
 package dev.kavrin.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.InstanceOfAssertFactories.PATH;
 import static org.awaitility.Awaitility.await;
 
 import io.jhdf.HdfFile;
@@ -10,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -132,6 +134,58 @@ class RunsTest {
     JsonNode newest = trail.at("/states/0");
     assertThat(newest.at("/step/members").size()).isEqualTo(2);
     assertThat(newest.at("/step/lacks").size()).isZero();
+    aStepGoesOutAsATableAndEachIntoTheArchive(trail);
+  }
+
+  private void aStepGoesOutAsATableAndEachIntoTheArchive(JsonNode trail) throws Exception {
+    String document = trail.path("document").asString();
+    Path out = app.keep().resolveSibling("out");
+    String written =
+        app.client()
+            .post(
+                "/api/documents/%s/states/%s/formats"
+                    .formatted(document, trail.at("/states/0/id").asString()),
+                "{\"ending\":\"csv\",\"folder\":\"%s\"}".formatted(out))
+            .json()
+            .path("path")
+            .asString();
+    assertThat(out.resolve("disc-0002.restart.csv"))
+        .hasToString(written)
+        .hasContent("temperature\n2.0\n4.0");
+
+    Path first = app.work().resolve("restart/disc-0001.restart.h5");
+    byte[] held = Files.readAllBytes(first);
+    Files.delete(first);
+    Path bag = app.keep().resolveSibling("archive");
+    String archive = "/api/projects/" + project + "/archive";
+    assertThat(app.client().get(archive).json().at("/earlier/files").asInt()).isEqualTo(1);
+    app.client().post(archive, "{\"folder\":\"%s\",\"allowed\":[],\"note\":\"\"}".formatted(bag));
+    untilPacked();
+    Path back = app.keep().resolveSibling("back");
+    app.client()
+        .post(
+            "/api/archives/bring-back", "{\"folder\":\"%s\",\"into\":\"%s\"}".formatted(bag, back));
+    untilPacked();
+    try (Stream<Path> earlier = Files.walk(back.resolve("earlier states/disc.setup.json"))) {
+      assertThat(earlier.filter(Files::isRegularFile))
+          .singleElement(PATH)
+          .hasBinaryContent(held)
+          .hasFileName("disc-0001.restart.h5");
+    }
+    assertThat(Files.readString(bag.resolve("states.csv")).lines())
+        .filteredOn(l -> l.contains("step 1/"))
+        .singleElement()
+        .asString()
+        .startsWith("disc.setup.json,");
+  }
+
+  private void untilPacked() {
+    await()
+        .atMost(Duration.ofSeconds(40))
+        .untilAsserted(
+            () ->
+                assertThat(app.client().get("/api/bundles").json().at("/bundle/stage").asString())
+                    .isEqualTo("DONE"));
   }
 
   @Test

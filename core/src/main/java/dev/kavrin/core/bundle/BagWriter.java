@@ -3,15 +3,18 @@ package dev.kavrin.core.bundle;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
+import dev.kavrin.core.disk.StageName;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.LongConsumer;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
@@ -22,6 +25,10 @@ import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
  * that was killed goes on where it stopped.
  */
 public final class BagWriter {
+  private static final String PAYLOAD = Bag.DATA.replace("/", "");
+  private static final String MANIFEST = "manifest-" + Bag.ALGORITHM + ".txt";
+  private static final String TAG_MANIFEST = "tagmanifest-" + Bag.ALGORITHM + ".txt";
+
   private final Disk disk;
   private final Publisher publisher;
 
@@ -61,9 +68,29 @@ public final class BagWriter {
   /**
    * @param folder is made; what an earlier run left in it is read again and kept
    * @param onTheWay told the bytes of each source that is done
+   * @throws IOException the folder holds something else; nothing was touched
    */
   public Packed write(Order order, Path folder, LongConsumer onTheWay) throws IOException {
+    checkOwn(order, folder);
     return fill(order, new FolderShelf(disk, publisher, folder), onTheWay);
+  }
+
+  /** The folder is new, or holds nothing but what this writes. */
+  private void checkOwn(Order order, Path folder) throws IOException {
+    if (disk.facts(folder).isEmpty()) {
+      return;
+    }
+    Set<String> own = new HashSet<>(order.texts().keySet());
+    own.addAll(List.of(PAYLOAD, Bag.DECLARATION, Bag.INFO, MANIFEST, TAG_MANIFEST));
+    for (Path path : disk.list(folder)) {
+      if (!own.contains(path.getFileName().toString()) && !StageName.is(path)) {
+        throw new IOException(
+            folder
+                + " holds other files, such as "
+                + path.getFileName()
+                + "; choose a new folder. Nothing was touched");
+      }
+    }
   }
 
   /** The same as one ZIP; a run that was killed leaves nothing and begins anew. */
@@ -124,8 +151,8 @@ public final class BagWriter {
     for (Map.Entry<String, String> text : order.texts().entrySet()) {
       tag(shelf, tags, text.getKey(), text.getValue());
     }
-    tag(shelf, tags, "manifest-" + Bag.ALGORITHM + ".txt", manifest(payload));
-    tag(shelf, new TreeMap<>(), "tagmanifest-" + Bag.ALGORITHM + ".txt", manifest(tags));
+    tag(shelf, tags, MANIFEST, manifest(payload));
+    tag(shelf, new TreeMap<>(), TAG_MANIFEST, manifest(tags));
   }
 
   private static void tag(Shelf shelf, Map<String, String> tags, String name, String text)

@@ -10,7 +10,6 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -19,22 +18,17 @@ import java.util.Set;
 final class DrawingExport implements Export {
   private static final int LONGEST_NAME = 31;
 
-  /** Its own ending, for a drawing is a DXF already. */
-  @Override
-  public String ending() {
-    return "r12.dxf";
-  }
+  /** With an ending of its own, for a drawing is a DXF already. */
+  private static final Format FORMAT =
+      new Format(
+          "r12.dxf",
+          "DXF, Release 12",
+          "texts, dimensions, hatches and pictures; curves become straight pieces, blocks are"
+              + " dissolved, names of layers are shortened to what Release 12 allows");
 
   @Override
-  public String format() {
-    return "DXF, Release 12";
-  }
-
-  @Override
-  public List<String> loses() {
-    return List.of(
-        "texts, dimensions, hatches and pictures; curves become straight pieces, blocks are"
-            + " dissolved, names of layers are shortened to what Release 12 allows");
+  public Format format() {
+    return FORMAT;
   }
 
   @Override

@@ -9,17 +9,23 @@ import java.util.stream.Stream;
 
 /** Writes what a file shows in another open format. */
 public interface Export {
-  /** Ending of what is written, lower case, without the dot. */
-  String ending();
+  /**
+   * What is written.
+   *
+   * @param ending lower case, without the dot
+   * @param name of the format
+   * @param loses what does not come along, in words; told before anything is written
+   */
+  record Format(String ending, String name, List<String> loses) {
+    Format(String ending, String name, String loses) {
+      this(ending, name, List.of(loses));
+    }
+  }
 
-  /** Name of the format. */
-  String format();
+  Format format();
 
   /** True if it can be made of files of that name. */
   boolean takes(String name);
-
-  /** What does not come along, in words; told before anything is written. */
-  List<String> loses();
 
   /**
    * @throws CannotTake its words say why; what was written then is of no use
@@ -39,6 +45,8 @@ public interface Export {
   /** Those that can be made of files of that name; a format is not made of itself. */
   static List<Export> of(String name) {
     String ending = dev.kavrin.core.naming.FileName.of(name).lowerExt();
-    return all().stream().filter(e -> e.takes(name) && !e.ending().equals(ending)).toList();
+    return all().stream()
+        .filter(e -> e.takes(name) && !e.format().ending().equals(ending))
+        .toList();
   }
 }

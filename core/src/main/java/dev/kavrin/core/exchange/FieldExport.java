@@ -69,29 +69,15 @@ enum FieldExport implements Export {
 
   private static final long LARGEST = 10_000_000;
 
-  private final String ending;
-  private final String format;
-  private final String lost;
+  private final Format format;
 
-  FieldExport(String ending, String format, String lost) {
-    this.ending = ending;
-    this.format = format;
-    this.lost = lost;
+  FieldExport(String ending, String name, String loses) {
+    this.format = new Format(ending, name, loses);
   }
 
   @Override
-  public String ending() {
-    return ending;
-  }
-
-  @Override
-  public String format() {
+  public Format format() {
     return format;
-  }
-
-  @Override
-  public List<String> loses() {
-    return List.of(lost);
   }
 
   @Override

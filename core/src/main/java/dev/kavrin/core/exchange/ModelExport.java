@@ -11,7 +11,6 @@ import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
 import java.util.Map;
 
 /** Shapes of models, where they stand in the scene. */
@@ -164,29 +163,15 @@ enum ModelExport implements Export {
   private static final long LARGEST = 30_000_000;
   private static final int BLOCK = 1 << 16;
 
-  private final String ending;
-  private final String format;
-  private final String lost;
+  private final Format format;
 
-  ModelExport(String ending, String format, String lost) {
-    this.ending = ending;
-    this.format = format;
-    this.lost = lost;
+  ModelExport(String ending, String name, String loses) {
+    this.format = new Format(ending, name, loses);
   }
 
   @Override
-  public String ending() {
-    return ending;
-  }
-
-  @Override
-  public String format() {
+  public Format format() {
     return format;
-  }
-
-  @Override
-  public List<String> loses() {
-    return List.of(lost);
   }
 
   @Override

@@ -237,13 +237,15 @@ public final class Rehearsal {
     private Receipt restore(Candidate best) throws IOException {
       Restorer restorer = new Restorer(disk, publisher, inspector, rig.keep(), rig.clock());
       RestorePlan plan =
-          restorer.plan(
-              drill.way() == Way.DRIVE_GONE ? RestoreMode.ELSEWHERE : RestoreMode.REPLACE,
-              Path.of(best.path()),
-              live,
-              best.work(),
-              ZoneId.of(rig.project().zone()),
-              rig.elsewhere());
+          restorer
+              .planner()
+              .plan(
+                  drill.way() == Way.DRIVE_GONE ? RestoreMode.ELSEWHERE : RestoreMode.REPLACE,
+                  Path.of(best.path()),
+                  live,
+                  best.work(),
+                  ZoneId.of(rig.project().zone()),
+                  rig.elsewhere());
       return plan.content().equals(plan.present())
           ? untouched(plan, best)
           : restorer.restore(plan, drill.document(), best.kind(), "Kavrin", false);

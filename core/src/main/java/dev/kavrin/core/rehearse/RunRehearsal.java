@@ -105,8 +105,13 @@ public final class RunRehearsal {
       }
       Restorer restorer = new Restorer(disk, publisher, inspector, rig.keep(), rig.clock());
       StepLayout layout =
-          restorer.layout(
-              best.get().pieces(), rig.elsewhere(), rig.elsewhere(), "step-" + best.get().step());
+          restorer
+              .planner()
+              .layout(
+                  best.get().pieces(),
+                  rig.elsewhere(),
+                  rig.elsewhere(),
+                  "step-" + best.get().step());
       List<Receipt> receipts = restorer.layOut(layout, drill.document(), "Kavrin");
       Beat truly =
           beats.stream().filter(b -> b.played().step() == best.get().step()).findFirst().get();

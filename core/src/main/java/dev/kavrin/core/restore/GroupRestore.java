@@ -96,7 +96,7 @@ public final class GroupRestore {
   private void checkRoom(Deed deed) throws IOException {
     Map<Long, Long> wanted = new HashMap<>();
     for (Order order : deed.orders()) {
-      Path folder = restorer.standing(order.plan().target().getParent());
+      Path folder = FreeNames.standing(disk, order.plan().target().getParent());
       long free = disk.room(folder);
       long all = wanted.merge(free, order.plan().bytes(), Long::sum);
       if (free < all) {

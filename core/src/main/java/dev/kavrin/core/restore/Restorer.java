@@ -6,12 +6,9 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
-import dev.kavrin.core.naming.FileName;
-import dev.kavrin.core.restore.StepLayout.Piece;
 import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.core.store.JournalEntry.Receipt;
 import dev.kavrin.core.store.NoRoomException;
-import dev.kavrin.core.store.PlaceMarker;
 import dev.kavrin.core.store.RecoveryFolder;
 import dev.kavrin.core.trail.CopyKind;
 import dev.kavrin.core.trail.Manifest;
@@ -20,10 +17,7 @@ import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.time.InstantSource;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -31,13 +25,13 @@ import java.util.UUID;
 
 /** Restores a whole file and undoes it again; the present file is never lost. */
 public final class Restorer {
-  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmss");
-
   private final Disk disk;
   private final Publisher publisher;
   private final Inspector inspector;
   private final RecoveryFolder recovery;
   private final InstantSource clock;
+  private final FreeNames names;
+  private final RestorePlanner planner;
 
   public Restorer(
       Disk disk,
@@ -50,127 +44,22 @@ public final class Restorer {
     this.inspector = inspector;
     this.recovery = recovery;
     this.clock = clock;
+    this.names = new FreeNames(disk);
+    this.planner = new RestorePlanner(disk, publisher, clock);
   }
 
-  /**
-   * Works out a restore. Reads the copy and the present file in full.
-   *
-   * @param work when the work in the copy was done, for the name of a file put beside
-   */
-  public RestorePlan plan(RestoreMode mode, Path source, Path live, Instant work, ZoneId zone)
-      throws IOException {
-    return plan(mode, source, live, work, zone, live.getParent());
-  }
-
-  /**
-   * @param elsewhere folder for a file that goes neither in the place of the live one nor beside
-   */
-  public RestorePlan plan(
-      RestoreMode mode, Path source, Path live, Instant work, ZoneId zone, Path elsewhere)
-      throws IOException {
-    ContentId content = publisher.identify(source);
-    Path target =
-        switch (mode) {
-          case REPLACE -> live;
-          case BESIDE -> free(live, 0, "-from-" + TIME.format(work.atZone(zone)));
-          case NEXT -> nextNumber(live);
-          case BRANCH -> free(live, 0, "-trial");
-          case ELSEWHERE -> freeOrItself(elsewhere.resolve(live.getFileName()));
-        };
-    Optional<FileFacts> there = disk.facts(target);
-    if (there.filter(f -> !f.isFile()).isPresent()) {
-      throw new IOException(target + " is not a plain file. Nothing was touched");
-    }
-    boolean present = there.isPresent();
-    Path aside = null;
-    if (present) {
-      String stamp = TIME.format(clock.instant().atZone(zone));
-      Path folder = live.resolveSibling(PlaceMarker.FOLDER).resolve("aside");
-      aside = free(folder.resolve(live.getFileName()), 0, "-aside-" + stamp);
-    }
-    return new RestorePlan(
-        mode,
-        source,
-        content,
-        target,
-        aside,
-        present ? publisher.identify(target) : null,
-        there.orElse(null),
-        content.length(),
-        disk.room(standing(target.getParent())),
-        disk.facts(live).isPresent() ? live : source);
-  }
-
-  private Path freeOrItself(Path wanted) throws IOException {
-    return disk.facts(wanted).isEmpty() ? wanted : free(wanted, 1, "");
-  }
-
-  /**
-   * Works out where the files of a step would go: beside the folder of the run, or in it where that
-   * is the whole project.
-   *
-   * @param pieces sources, each with its name below the folder
-   */
-  public StepLayout layout(List<Piece> pieces, Path run, Path project, String name)
-      throws IOException {
-    Path parent = run.equals(project) ? run : run.getParent();
-    String stem = run.equals(project) ? name : run.getFileName() + "-" + name;
-    Path folder = parent.resolve(stem);
-    for (int n = 2; disk.facts(folder).isPresent(); n++) {
-      folder = parent.resolve(stem + "-" + n);
-    }
-    for (Piece piece : pieces) {
-      if (!folder.resolve(piece.relative()).normalize().startsWith(folder)) {
-        throw new IOException(piece.relative() + " leads out of " + folder);
-      }
-    }
-    return new StepLayout(folder, pieces, disk.room(parent));
+  /** Works out what this carries out. */
+  public RestorePlanner planner() {
+    return planner;
   }
 
   /** Carries out a layout: every file with a receipt of its own, none over anything that stands. */
   public List<Receipt> layOut(StepLayout layout, UUID document, String who) throws IOException {
     List<Receipt> receipts = new ArrayList<>();
-    for (RestorePlan plan : plans(layout)) {
+    for (RestorePlan plan : planner.plans(layout)) {
       receipts.add(restore(plan, document, CopyKind.CAPTURE, who, false));
     }
     return receipts;
-  }
-
-  /** A layout as the restores it is made of. */
-  public List<RestorePlan> plans(StepLayout layout) {
-    return layout.pieces().stream()
-        .map(
-            piece ->
-                new RestorePlan(
-                    RestoreMode.BESIDE,
-                    piece.source(),
-                    piece.content(),
-                    layout.folder().resolve(piece.relative()),
-                    null,
-                    null,
-                    null,
-                    piece.content().length(),
-                    layout.free(),
-                    piece.source()))
-        .toList();
-  }
-
-  private Path free(Path like, int tried, String infix) throws IOException {
-    FileName name = FileName.of(like.getFileName().toString());
-    String suffix = infix + (tried == 0 ? "" : "-" + (tried + 1));
-    String written = new FileName(name.stem() + suffix, name.ext()).written();
-    Path path = like.resolveSibling(written);
-    return disk.facts(path).isEmpty() ? path : free(like, tried + 1, infix);
-  }
-
-  private Path nextNumber(Path live) throws IOException {
-    FileName name = FileName.of(live.getFileName().toString());
-    for (int step = 1; ; step++) {
-      Path path = live.resolveSibling(name.next(step).written());
-      if (disk.facts(path).isEmpty()) {
-        return path;
-      }
-    }
   }
 
   /**
@@ -317,18 +206,11 @@ public final class Restorer {
     if (there && !isAsPlanned(plan)) {
       throw new ChangedMeanwhileException(plan.target(), "was saved since it was shown");
     }
-    Path folder = standing(plan.target().getParent());
+    Path folder = FreeNames.standing(disk, plan.target().getParent());
     long free = disk.room(folder);
     if (free < plan.bytes()) {
       throw new NoRoomException(folder, plan.bytes(), free);
     }
-  }
-
-  /** The folder, or the nearest above it that is there. */
-  Path standing(Path folder) throws IOException {
-    return disk.facts(folder).isPresent() || folder.getParent() == null
-        ? folder
-        : standing(folder.getParent());
   }
 
   /** True if what a receipt tells of is how things stand now, so that it can be taken back. */
@@ -357,16 +239,7 @@ public final class Restorer {
   Receipt undo(UUID op, Receipt receipt, String who) throws IOException {
     Path target = Path.of(receipt.target());
     boolean replaced = receipt.aside() != null;
-    Path aside =
-        replaced
-            ? Path.of(receipt.aside())
-            : free(
-                target
-                    .resolveSibling(PlaceMarker.FOLDER)
-                    .resolve("aside")
-                    .resolve(target.getFileName()),
-                0,
-                "-undone");
+    Path aside = replaced ? Path.of(receipt.aside()) : names.aside(target, "-undone");
     if (replaced && disk.facts(aside).isEmpty()) {
       throw new NoSuchFileException(aside.toString());
     }

@@ -281,7 +281,7 @@ public final class ReaderWorker {
     Path target = Path.of(request.taking().target());
     Export export =
         Export.of(request.name()).stream()
-            .filter(e -> e.ending().equals(request.taking().ending()))
+            .filter(e -> e.format().ending().equals(request.taking().ending()))
             .findFirst()
             .orElseThrow(() -> new CannotTake("It cannot be written in that format."));
     try (SeekableByteChannel in = disk.read(from)) {

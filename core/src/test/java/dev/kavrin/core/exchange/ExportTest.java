@@ -45,8 +45,11 @@ class ExportTest {
   private Path written(Path from, String ending) throws IOException {
     String name = from.getFileName().toString();
     Export export =
-        Export.of(name).stream().filter(e -> e.ending().equals(ending)).findFirst().orElseThrow();
-    assertThat(export.loses()).isNotEmpty();
+        Export.of(name).stream()
+            .filter(e -> e.format().ending().equals(ending))
+            .findFirst()
+            .orElseThrow();
+    assertThat(export.format().loses()).isNotEmpty();
     Path target = folder.resolve("written-" + name + "." + ending);
     try (SeekableByteChannel in = disk.read(from);
         OutputStream out = Files.newOutputStream(target)) {
@@ -156,8 +159,12 @@ class ExportTest {
 
   @Test
   void eachFormatIsMadeOfWhatHasIt() {
-    assertThat(Export.of("a.gltf")).extracting(Export::ending).contains("glb", "obj", "ply", "stl");
-    assertThat(Export.of("a.obj")).extracting(Export::ending).doesNotContain("obj", "csv");
+    assertThat(Export.of("a.gltf"))
+        .extracting(e -> e.format().ending())
+        .contains("glb", "obj", "ply", "stl");
+    assertThat(Export.of("a.obj"))
+        .extracting(e -> e.format().ending())
+        .doesNotContain("obj", "csv");
     assertThat(Export.of("a.png")).isEmpty();
   }
 }

@@ -94,13 +94,15 @@ final class Sheets {
 
   Order order(RestoreMode mode, String name) throws IOException {
     RestorePlan plan =
-        restorer.plan(
-            mode,
-            keep.resolve(name),
-            work.resolve(name),
-            CLOCK.instant(),
-            ZoneOffset.UTC,
-            keep.resolveSibling("other"));
+        restorer
+            .planner()
+            .plan(
+                mode,
+                keep.resolve(name),
+                work.resolve(name),
+                CLOCK.instant(),
+                ZoneOffset.UTC,
+                keep.resolveSibling("other"));
     return new Order(UUID.randomUUID(), plan, new UUID(7, name.length()), CopyKind.CAPTURE, null);
   }
 

@@ -374,12 +374,14 @@ class CrashStatesTest {
               rig.save("damaged");
               int before = rig.disk.steps();
               RestorePlan plan =
-                  rig.restorer.plan(
-                      RestoreMode.REPLACE,
-                      rig.recovery.absolute(good.path()),
-                      LIVE,
-                      good.workTo(),
-                      ZoneOffset.UTC);
+                  rig.restorer
+                      .planner()
+                      .plan(
+                          RestoreMode.REPLACE,
+                          rig.recovery.absolute(good.path()),
+                          LIVE,
+                          good.workTo(),
+                          ZoneOffset.UTC);
               JournalEntry.Receipt done =
                   rig.restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", true);
               assertThat(done.former()).isEqualTo(ContentHash.of("damaged"));

@@ -22,7 +22,7 @@ import org.junit.jupiter.api.Test;
 /** Going on beside the present file, and from a step: nothing that stands is ever touched. */
 class GoOnTest extends EngineFixture {
   private JournalEntry.Receipt goOn(RestoreMode mode) throws IOException {
-    RestorePlan plan = restorer.plan(mode, live, live, now, ZoneOffset.UTC);
+    RestorePlan plan = restorer.planner().plan(mode, live, live, now, ZoneOffset.UTC);
     return restorer.restore(plan, DOCUMENT, CopyKind.LIVE, "Bram Odell", true);
   }
 
@@ -50,7 +50,7 @@ class GoOnTest extends EngineFixture {
   @Test
   void aFileThatIsSavedMeanwhileIsNotGoneOnFrom() throws IOException {
     write(live, model(1));
-    RestorePlan plan = restorer.plan(RestoreMode.NEXT, live, live, now, ZoneOffset.UTC);
+    RestorePlan plan = restorer.planner().plan(RestoreMode.NEXT, live, live, now, ZoneOffset.UTC);
     write(live, model(2));
     assertThatThrownBy(() -> restorer.restore(plan, DOCUMENT, CopyKind.LIVE, "Bram Odell", true))
         .isInstanceOf(ChangedMeanwhileException.class);
@@ -68,18 +68,18 @@ class GoOnTest extends EngineFixture {
     Path run = Files.createDirectories(live.resolveSibling("run-a"));
     List<Piece> pieces = List.of(piece("disc.json", 1), piece("restart/disc-0120.h5", 2));
     Path project = live.getParent();
-    StepLayout layout = restorer.layout(pieces, run, project, "from-step-0120");
+    StepLayout layout = restorer.planner().layout(pieces, run, project, "from-step-0120");
     assertThat(layout.folder()).isEqualTo(project.resolve("run-a-from-step-0120"));
     List<JournalEntry.Receipt> receipts = restorer.layOut(layout, DOCUMENT, "Tove Asgrim");
     assertThat(receipts).hasSize(2).allMatch(r -> r.aside() == null);
     assertThat(layout.folder().resolve("restart/disc-0120.h5")).hasBinaryContent(model(2));
     assertThat(recovery.history().undone()).isEmpty();
-    StepLayout again = restorer.layout(pieces, run, project, "from-step-0120");
+    StepLayout again = restorer.planner().layout(pieces, run, project, "from-step-0120");
     assertThat(again.folder()).isEqualTo(project.resolve("run-a-from-step-0120-2"));
     assertThatThrownBy(() -> restorer.layOut(layout, DOCUMENT, "Tove Asgrim"))
         .as("its folder stands already")
         .isInstanceOf(IOException.class);
-    assertThat(restorer.layout(pieces, project, project, "from-step-0120").folder())
+    assertThat(restorer.planner().layout(pieces, project, project, "from-step-0120").folder())
         .as("where the run is the whole project, it stays inside")
         .isEqualTo(project.resolve("from-step-0120"));
   }
@@ -88,7 +88,10 @@ class GoOnTest extends EngineFixture {
   void aPieceThatLeadsOutIsRefusedBeforeAnythingIsMade() throws IOException {
     List<Piece> pieces = List.of(piece("disc.json", 1), piece("../../escaped.h5", 2));
     assertThatThrownBy(
-            () -> restorer.layout(pieces, live.getParent(), live.getParent(), "from-step-1"))
+            () ->
+                restorer
+                    .planner()
+                    .layout(pieces, live.getParent(), live.getParent(), "from-step-1"))
         .hasMessageContaining("leads out");
     assertThat(live.resolveSibling("from-step-1")).doesNotExist();
   }
@@ -98,7 +101,9 @@ class GoOnTest extends EngineFixture {
     Piece rotten = piece("disc.json", 1);
     write(rotten.source(), model(7));
     StepLayout layout =
-        restorer.layout(List.of(rotten), live.getParent(), live.getParent(), "from-step-1");
+        restorer
+            .planner()
+            .layout(List.of(rotten), live.getParent(), live.getParent(), "from-step-1");
     assertThatThrownBy(() -> restorer.layOut(layout, DOCUMENT, "Tove Asgrim"))
         .isInstanceOf(ChangedMeanwhileException.class);
     assertThat(layout.folder().resolve("disc.json")).doesNotExist();

@@ -243,7 +243,7 @@ class WatchTest extends EngineFixture {
     write(live, model(2));
     Path copy = recovery.absolute(good.path());
     RestorePlan plan =
-        restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+        restorer.planner().plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
 
     JournalEntry.Receipt receipt =
         restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Bram Odell", false);
@@ -266,7 +266,7 @@ class WatchTest extends EngineFixture {
     write(live, model(2));
     Path copy = recovery.absolute(good.path());
     RestorePlan plan =
-        restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+        restorer.planner().plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
     wait(Duration.ofSeconds(1));
     write(live, model(3));
     assertThatThrownBy(
@@ -283,7 +283,7 @@ class WatchTest extends EngineFixture {
     write(live, model(2));
     Path copy = recovery.absolute(good.path());
     RestorePlan plan =
-        restorer.plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
+        restorer.planner().plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
     write(live, model(3));
     JournalEntry.Receipt receipt =
         restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", false);
@@ -298,10 +298,11 @@ class WatchTest extends EngineFixture {
     write(live.resolveSibling("carriage-03.glb"), model(7));
     CaptureRecord good = watch.copyNow(DOCUMENT, null).capture();
     Path copy = recovery.absolute(good.path());
-    RestorePlan next = restorer.plan(RestoreMode.NEXT, copy, live, good.workTo(), ZoneOffset.UTC);
+    RestorePlan next =
+        restorer.planner().plan(RestoreMode.NEXT, copy, live, good.workTo(), ZoneOffset.UTC);
     assertThat(next.target().getFileName()).hasToString("carriage-04.glb");
     RestorePlan beside =
-        restorer.plan(RestoreMode.BESIDE, copy, live, good.workTo(), ZoneOffset.UTC);
+        restorer.planner().plan(RestoreMode.BESIDE, copy, live, good.workTo(), ZoneOffset.UTC);
     assertThat(beside.target().getFileName().toString())
         .startsWith("carriage-02-from-2031")
         .endsWith(".glb");

@@ -30,6 +30,7 @@ import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.springframework.stereotype.Component;
@@ -164,7 +165,7 @@ class ArchivedFiles {
       Map<String, List<StateFile>> all = ArchivedFiles.this.files.all(document.id());
       for (StateView state : trail.whole(document.id()).states()) {
         for (StateFile file : all.getOrDefault(state.id(), List.of())) {
-          String original = stands(file).map(this::relative).orElse(null);
+          String original = stands(document, state, file).map(this::relative).orElse(null);
           if (original == null && !file.places().isEmpty()) {
             original = earlier(document, state, file);
           }
@@ -180,16 +181,22 @@ class ArchivedFiles {
       }
     }
 
-    /** In the folder, still as it was when it was read. */
-    private Optional<Path> stands(StateFile file) {
-      return file.places().stream()
-          .filter(
-              p -> {
-                FileFacts now = inFolder.get(p.file());
-                return now != null && now.size() == p.size() && now.modified().equals(p.modified());
-              })
-          .map(Place::file)
+    /** In the folder, still as it was when it was read or copied. */
+    private Optional<Path> stands(Document document, StateView state, StateFile file) {
+      Path own =
+          state.step() == null
+              ? document.live()
+              : document.live().resolveSibling(file.path()).normalize();
+      return Stream.concat(Stream.of(own), file.places().stream().map(Place::file))
+          .filter(f -> isAnyOf(f, file.places()))
           .findFirst();
+    }
+
+    private boolean isAnyOf(Path file, List<Place> places) {
+      FileFacts now = inFolder.get(file);
+      return now != null
+          && places.stream()
+              .anyMatch(p -> now.size() == p.size() && now.modified().equals(p.modified()));
     }
 
     private String earlier(Document document, StateView state, StateFile file) {

@@ -100,8 +100,9 @@ class BundleContents {
     }
     List<BundledFile> found = new ArrayList<>();
     try (BagFiles bagged = BagFiles.at(disk, bag)) {
-      Map<String, Instant> works = works(bagged);
-      for (Map.Entry<String, Long> file : bagged.list(odd -> {}).entrySet()) {
+      Map<String, Long> sizes = bagged.list(odd -> {});
+      Map<String, Instant> works = works(bagged, sizes);
+      for (Map.Entry<String, Long> file : sizes.entrySet()) {
         if (file.getKey().startsWith(DATA)) {
           String path = file.getKey().substring(DATA.length());
           StateFiles.Holder holder =
@@ -143,9 +144,10 @@ class BundleContents {
   }
 
   /** When the work in each was done, by Kavrin's own list; nothing for bundles without one. */
-  private static Map<String, Instant> works(BagFiles bagged) throws IOException {
+  private static Map<String, Instant> works(BagFiles bagged, Map<String, Long> sizes)
+      throws IOException {
     Map<String, Instant> works = new HashMap<>();
-    if (bagged.list(odd -> {}).getOrDefault(LIST, Long.MAX_VALUE) < LARGEST_LIST) {
+    if (sizes.getOrDefault(LIST, Long.MAX_VALUE) < LARGEST_LIST) {
       try (InputStream in = bagged.open(LIST)) {
         for (JsonNode file : JsonMapper.shared().readTree(in).path("files")) {
           if (file.has("work")) {
@@ -179,11 +181,12 @@ class BundleContents {
           path + " is not what was packed: its digest is another. Nothing was taken in.");
     }
     try (BagFiles bagged = BagFiles.at(disk, bag)) {
-      Instant told = works(bagged).get(path);
+      Map<String, Long> sizes = bagged.list(odd -> {});
+      Instant told = works(bagged, sizes).get(path);
       boolean zip = disk.facts(bag).filter(FileFacts::isFile).isPresent();
       Path origin = zip ? bag : bag.resolve(named);
       Instant work = told == null ? disk.facts(origin).orElseThrow().modified() : told;
-      long bytes = bagged.list(odd -> {}).get(named);
+      long bytes = sizes.get(named);
       scratch.with(
           bytes,
           folder -> {

@@ -134,7 +134,8 @@ class Bundles {
       throws IOException {
     long renamed =
         packed.files().stream().filter(f -> !f.names().isEmpty()).mapToLong(PackedFile::size).sum();
-    scratch.with(
+    scratch.writing(
+        target.getParent(),
         2 * renamed,
         folder -> writing.write(order(packed, leftOut, said, folder), target, onTheWay));
   }

@@ -1,11 +1,13 @@
 package dev.kavrin.server.bundle;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.exchange.Export;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
+import dev.kavrin.server.platform.Scratch;
 import dev.kavrin.server.trail.StateFiles;
 import dev.kavrin.server.trail.StateFiles.Side;
 import jakarta.validation.Valid;
@@ -26,9 +28,19 @@ class ExportController {
   private final StateFiles files;
   private final ReaderProcess reader;
   private final PathGuard guard;
+  private final Scratch scratch;
   private final Disk disk;
+  private final Publisher publisher;
 
-  ExportController(StateFiles files, ReaderProcess reader, PathGuard guard, Disk disk) {
+  ExportController(
+      StateFiles files,
+      ReaderProcess reader,
+      PathGuard guard,
+      Scratch scratch,
+      Disk disk,
+      Publisher publisher) {
+    this.scratch = scratch;
+    this.publisher = publisher;
     this.files = files;
     this.reader = reader;
     this.guard = guard;
@@ -45,7 +57,8 @@ class ExportController {
   @GetMapping("/api/documents/{id}/states/{state}/formats")
   List<OtherFormat> formats(@PathVariable UUID id, @PathVariable String state) {
     return Export.of(files.side(id, state).name()).stream()
-        .map(e -> new OtherFormat(e.ending(), e.format(), e.loses()))
+        .map(Export::format)
+        .map(f -> new OtherFormat(f.ending(), f.name(), f.loses()))
         .toList();
   }
 
@@ -65,20 +78,35 @@ class ExportController {
     Side side = files.side(id, state);
     Export export =
         Export.of(side.name()).stream()
-            .filter(e -> e.ending().equals(r.ending()))
+            .filter(e -> e.format().ending().equals(r.ending()))
             .findFirst()
             .orElseThrow(
                 () ->
                     ProblemException.badInput(
                         "no-format", side.name() + " cannot be written as " + r.ending() + "."));
     Path folder = guard.folderToMake(r.folder());
-    String stem = FileName.of(side.name()).stem();
-    Path target = folder.resolve(stem + "." + export.ending());
-    for (int n = 2; disk.facts(target).isPresent(); n++) {
-      target = folder.resolve(stem + "-" + n + "." + export.ending());
-    }
+    FileName name = new FileName(FileName.of(side.name()).stem(), r.ending());
     disk.makeFolders(folder);
-    long bytes = reader.export(side.file(), side.name(), export.ending(), target);
-    return new Exported(target.toString(), bytes, export.loses());
+    Path target =
+        scratch.writing(
+            folder,
+            0,
+            aside -> {
+              Path written = aside.resolve(name.written());
+              reader.export(side.file(), side.name(), r.ending(), written);
+              Path free = free(folder, name);
+              publisher.copy(written, free);
+              return free;
+            });
+    long bytes = disk.facts(target).orElseThrow().size();
+    return new Exported(target.toString(), bytes, export.format().loses());
+  }
+
+  private Path free(Path folder, FileName name) throws IOException {
+    Path target = folder.resolve(name.written());
+    for (int n = 2; disk.facts(target).isPresent(); n++) {
+      target = folder.resolve(new FileName(name.stem() + "-" + n, name.ext()).written());
+    }
+    return target;
   }
 }

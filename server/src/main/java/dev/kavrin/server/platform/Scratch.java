@@ -5,6 +5,8 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.store.NoRoomException;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.UUID;
 import org.slf4j.Logger;
@@ -15,6 +17,8 @@ import org.springframework.stereotype.Component;
 @Component
 public class Scratch {
   private static final Logger LOG = LoggerFactory.getLogger(Scratch.class);
+
+  private static final String WRITES_INTO = "writes-into.txt";
 
   private final Disk disk;
   private final Publisher publisher;
@@ -31,17 +35,47 @@ public class Scratch {
     try {
       if (disk.facts(root).filter(FileFacts::isFolder).isPresent()) {
         for (Path folder : disk.list(root)) {
-          publisher.clearScratch(folder);
+          clear(folder);
         }
       }
     } catch (IOException left) {
-      LOG.warn("What an earlier rehearsal left could not be cleared: {}", left.getMessage());
+      LOG.warn("What was left unfinished could not be cleared: {}", left.getMessage());
+    }
+  }
+
+  /** What cannot be reached now is cleared at a later start. */
+  private void clear(Path folder) {
+    try {
+      Path record = folder.resolve(WRITES_INTO);
+      if (disk.facts(record).isPresent()) {
+        publisher.clearStages(Path.of(Files.readString(record)));
+      }
+      publisher.clearScratch(folder);
+    } catch (IOException away) {
+      LOG.warn("What {} left unfinished stays for now: {}", folder, away.getMessage());
     }
   }
 
   /** What is done in such a folder. */
   public interface Deed<T> {
     T in(Path folder) throws IOException;
+  }
+
+  /**
+   * The same for what writes into a folder of a person: if Kavrin is killed on the way, what is
+   * unfinished there is cleared away at the next start.
+   */
+  public <T> T writing(Path into, long bytes, Deed<T> deed) throws IOException {
+    return with(
+        bytes,
+        folder -> {
+          byte[] record = into.toString().getBytes(StandardCharsets.UTF_8);
+          publisher.publish(
+              folder.resolve(WRITES_INTO),
+              sink -> sink.write(record, 0, record.length),
+              Publisher.OPEN);
+          return deed.in(folder);
+        });
   }
 
   /**

@@ -176,6 +176,7 @@ class GroupRestores {
     TrailView.CopyView copy = trail.bestCopy(document.id(), wish.state());
     RestorePlan plan =
         kept.restorer()
+            .planner()
             .plan(
                 wish.mode(),
                 Path.of(copy.path()),
@@ -191,12 +192,13 @@ class GroupRestores {
     TrailView.StateView view = trail.state(document.id(), state);
     StepLayout layout =
         kept.restorer()
+            .planner()
             .layout(
                 files.pieces(document.id(), state),
                 document.live().getParent(),
                 Path.of(kept.project().folder()),
                 String.format(Locale.ROOT, "from-step-%04d", view.step().step()));
-    return kept.restorer().plans(layout).stream()
+    return kept.restorer().planner().plans(layout).stream()
         .map(p -> new Order(UUID.randomUUID(), p, document.id(), CopyKind.CAPTURE, null))
         .toList();
   }

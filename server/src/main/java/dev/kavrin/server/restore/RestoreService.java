@@ -119,6 +119,7 @@ public class RestoreService {
     TrailView.CopyView copy = trail.bestCopy(of == null ? id : of, state);
     RestorePlan plan =
         kept.restorer()
+            .planner()
             .plan(
                 mode,
                 Path.of(copy.path()),
@@ -182,7 +183,7 @@ public class RestoreService {
                   .orElseThrow(() -> new NoSuchFileException(document.live().toString()));
           ZoneId zone = ZoneId.of(kept.project().zone());
           RestorePlan plan =
-              kept.restorer().plan(mode, document.live(), document.live(), written, zone);
+              kept.restorer().planner().plan(mode, document.live(), document.live(), written, zone);
           return kept.restorer().restore(plan, id, CopyKind.LIVE, who, false);
         });
   }
@@ -203,7 +204,7 @@ public class RestoreService {
           Kept kept = projects.kept(document.project());
           ZoneId zone = ZoneId.of(kept.project().zone());
           RestorePlan plan =
-              kept.restorer().plan(mode, version, document.live(), Instant.now(), zone);
+              kept.restorer().planner().plan(mode, version, document.live(), Instant.now(), zone);
           if (mode == RestoreMode.REPLACE && !base.equals(plan.present())) {
             throw changedMeanwhile();
           }
@@ -265,6 +266,7 @@ public class RestoreService {
     }
     String name = String.format(java.util.Locale.ROOT, "from-step-%04d", view.step().step());
     return kept.restorer()
+        .planner()
         .layout(
             files.pieces(id, state),
             document.live().getParent(),
