@@ -1,17 +1,17 @@
 package dev.kavrin.bench;
 
+import dev.kavrin.core.backup.BackupMaker;
+import dev.kavrin.core.backup.BackupOrder;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.plan.Plan;
-import dev.kavrin.core.store.Capturer;
-import dev.kavrin.core.store.CopyOrder;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.PlaceMarker;
-import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.core.store.Recoveries;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.profile.ProgramProfile;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -76,9 +76,9 @@ final class CaptureBench {
   /** A recovery folder as the server has one. */
   private static final class Keeping {
     private final UUID document = new UUID(1, 2);
-    private final List<RecoveryFolder> folders = new ArrayList<>();
+    private final List<BackupFolder> folders = new ArrayList<>();
     private final ProjectRecord project;
-    private final Capturer capturer;
+    private final BackupMaker capturer;
 
     Keeping(Path keep, int places, Path work) throws IOException {
       RealDisk disk = new RealDisk();
@@ -87,8 +87,9 @@ final class CaptureBench {
       for (int n = 0; n < places; n++) {
         UUID place = new UUID(1, n);
         Path folder = Files.createDirectories(keep.resolve(Integer.toString(n)));
-        new PlaceMarker(place, "RECOVERY", "bench", clock.instant()).write(disk, publisher, folder);
-        folders.add(RecoveryFolder.open(disk, folder, place, "bench"));
+        new FolderMarker(place, "RECOVERY", "bench", clock.instant())
+            .write(disk, publisher, folder);
+        folders.add(BackupFolder.open(disk, folder, place, "bench"));
       }
       project =
           ProjectRecord.of(
@@ -97,23 +98,23 @@ final class CaptureBench {
               "heat",
               work.toString(),
               List.of("*.dat"),
-              ProgramSheet.UNKNOWN,
+              ProgramProfile.UNKNOWN,
               Plan.DEFAULT,
               List.of(keep.toString()),
               "UTC");
-      Recoveries recoveries = new Recoveries(folders);
+      BackupFolders recoveries = new BackupFolders(folders);
       recoveries.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));
-      capturer = new Capturer(disk, publisher, new HealthCheck(disk), recoveries, clock);
+      capturer = new BackupMaker(disk, publisher, new HealthCheck(disk), recoveries, clock);
     }
 
     /** Seconds of one capture, which is taken away again afterwards. */
     double capture(Path source) throws Exception {
       long start = System.nanoTime();
-      Capturer.Result made =
+      BackupMaker.Result made =
           capturer.capture(
-              CopyOrder.ofLive(project, document, source, "due", CopyOrder.How.CAREFULLY));
+              BackupOrder.ofLive(project, document, source, "due", BackupOrder.How.CAREFULLY));
       double seconds = (System.nanoTime() - start) / 1e9;
-      for (RecoveryFolder folder : folders) {
+      for (BackupFolder folder : folders) {
         Samples.clear(folder.absolute(made.capture().path()));
       }
       return seconds;

@@ -5,13 +5,13 @@ import dev.kavrin.core.disk.ForwardingDisk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
+import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.Restorer;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.PlaceMarker;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.trail.CopyKind;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -56,8 +56,8 @@ final class RestoreBench {
     InstantSource clock = InstantSource.system();
     Path keep = Files.createDirectories(folder.resolve("keep"));
     UUID place = new UUID(1, 1);
-    new PlaceMarker(place, "RECOVERY", "bench", clock.instant()).write(disk, publisher, keep);
-    RecoveryFolder recovery = RecoveryFolder.open(disk, keep, place, "bench");
+    new FolderMarker(place, "RECOVERY", "bench", clock.instant()).write(disk, publisher, keep);
+    BackupFolder recovery = BackupFolder.open(disk, keep, place, "bench");
     Restorer restorer = new Restorer(disk, publisher, new HealthCheck(disk), recovery, clock);
     Contest.run(
         "restore: 1 GB replaced, up to the exchange, in the page cache",

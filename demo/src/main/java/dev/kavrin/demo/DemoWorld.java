@@ -1,32 +1,32 @@
 package dev.kavrin.demo;
 
+import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.host.Processes;
+import dev.kavrin.core.incident.IncidentWatch;
+import dev.kavrin.core.incident.Leftovers;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.Reckoning;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.profile.ProgramProfile.Leftover;
+import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.settings.Meaning;
 import dev.kavrin.core.settings.SettingsKind;
 import dev.kavrin.core.settings.SettingsLink;
-import dev.kavrin.core.store.Capturer;
-import dev.kavrin.core.store.IncidentWatch;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.Keeper;
-import dev.kavrin.core.store.Leftovers;
-import dev.kavrin.core.store.PlaceHours;
-import dev.kavrin.core.store.PlaceMarker;
-import dev.kavrin.core.store.ProcessTable;
-import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.core.store.Recoveries;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.core.trail.ProgramSheet.Leftover;
 import dev.kavrin.core.units.Clockwork;
+import dev.kavrin.core.watch.FolderHours;
+import dev.kavrin.core.watch.Watch;
 import dev.kavrin.demo.Workday.Deed;
 import dev.kavrin.standin.Modeller;
 import dev.kavrin.standin.Scene;
@@ -63,7 +63,7 @@ public final class DemoWorld {
   private final Disk disk = new RealDisk();
   private final SimClock clock;
   private final Instant crash;
-  private final RecoveryFolder recovery;
+  private final BackupFolder recovery;
   private final Publisher publisher;
   private final HealthCheck health = new HealthCheck(disk);
   private final Set<String> running = new HashSet<>();
@@ -78,8 +78,8 @@ public final class DemoWorld {
     Path keep = root.resolve("keep");
     UUID uuid = seededId();
     Files.createDirectories(keep);
-    new PlaceMarker(uuid, "recovery", node, clock.instant()).write(disk, publisher, keep);
-    this.recovery = RecoveryFolder.open(disk, keep, uuid, node);
+    new FolderMarker(uuid, "recovery", node, clock.instant()).write(disk, publisher, keep);
+    this.recovery = BackupFolder.open(disk, keep, uuid, node);
   }
 
   /** {@code java … ROOT ZONE NODE}: makes the world in an empty folder. */
@@ -348,7 +348,7 @@ public final class DemoWorld {
   }
 
   /** What the stand-in's copies are called and where they lie, and where its settings do. */
-  private static ProgramSheet sheet(Path settings) {
+  private static ProgramProfile sheet(Path settings) {
     return sheet()
         .linked(
             new SettingsLink(
@@ -365,8 +365,8 @@ public final class DemoWorld {
   }
 
   /** What the stand-in's copies are called and where they lie. */
-  public static ProgramSheet sheet() {
-    return new ProgramSheet(
+  public static ProgramProfile sheet() {
+    return new ProgramProfile(
         "Tarn Modeller",
         "dev.kavrin.standin.ModellerProcess",
         NamePattern.of(".{stem}.open"),
@@ -403,7 +403,7 @@ public final class DemoWorld {
             "heat",
             root.resolve("incline/heat").toString(),
             List.of("*.json"),
-            ProgramSheet.UNKNOWN,
+            ProgramProfile.UNKNOWN,
             HeatStudy.PLAN,
             List.of(recovery.root().toString()),
             zone.getId())
@@ -448,10 +448,10 @@ public final class DemoWorld {
       recovery.record(
           new JournalEntry.DocumentSet(clock.instant(), seededId(), project.id(), document));
     }
-    Recoveries recoveries = Recoveries.of(recovery);
-    ProcessTable processes = running::contains;
-    Capturer capturer = new Capturer(disk, publisher, health, recoveries, clock);
-    Keeper keeper = new Keeper(disk, publisher, recoveries, clock);
+    BackupFolders recoveries = BackupFolders.of(recovery);
+    Processes processes = running::contains;
+    BackupMaker capturer = new BackupMaker(disk, publisher, health, recoveries, clock);
+    Retention keeper = new Retention(disk, publisher, recoveries, clock);
     return new Kept(
         project,
         new Watch(disk, recoveries, capturer, keeper, processes, Clockwork.steady(clock), project),
@@ -461,7 +461,7 @@ public final class DemoWorld {
             new Leftovers(disk, publisher, capturer),
             health,
             processes,
-            PlaceHours.Rests.NEVER,
+            FolderHours.Rests.NEVER,
             clock));
   }
 }

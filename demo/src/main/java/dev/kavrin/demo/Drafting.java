@@ -1,9 +1,9 @@
 package dev.kavrin.demo;
 
 import dev.kavrin.core.naming.NamePattern;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.core.trail.ProgramSheet.Leftover;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.profile.ProgramProfile.Leftover;
 import dev.kavrin.standin.Sheet;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -49,8 +49,8 @@ final class Drafting {
   }
 
   /** What the drafting program's leftovers are called. */
-  static ProgramSheet program() {
-    return new ProgramSheet(
+  static ProgramProfile program() {
+    return new ProgramProfile(
         "Tarn Drafter",
         PROCESS,
         NamePattern.of(".{stem}.busy"),

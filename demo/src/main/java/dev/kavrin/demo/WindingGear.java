@@ -1,8 +1,8 @@
 package dev.kavrin.demo;
 
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.core.trail.ProgramSheet.Leftover;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.profile.ProgramProfile.Leftover;
 import dev.kavrin.standin.GearModel;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -45,8 +45,8 @@ final class WindingGear {
     write(folder.resolve(FILE), clock.instant());
   }
 
-  static ProgramSheet program() {
-    return new ProgramSheet(
+  static ProgramProfile program() {
+    return new ProgramProfile(
         "Tarn Gearbook",
         "",
         null,

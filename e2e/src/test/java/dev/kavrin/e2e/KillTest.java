@@ -7,10 +7,10 @@ import com.microsoft.playwright.Page;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.disk.StageName;
-import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.History;
-import dev.kavrin.core.store.Journal;
-import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.Journal;
 import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
 import java.io.IOException;
@@ -113,7 +113,7 @@ class KillTest {
   }
 
   private static long journalLines(Path keep) throws IOException {
-    Path journal = RecoveryFolder.journalFile(keep);
+    Path journal = BackupFolder.journalFile(keep);
     if (Files.notExists(journal)) {
       return 0;
     }
@@ -123,7 +123,7 @@ class KillTest {
   }
 
   private int captures(Path keep) throws IOException {
-    return History.of(new Journal(disk, RecoveryFolder.journalFile(keep)).readAll().entries())
+    return History.of(new Journal(disk, BackupFolder.journalFile(keep)).readAll().entries())
         .allCaptures()
         .size();
   }
@@ -131,11 +131,11 @@ class KillTest {
   /** Every copy the journal calls done stands, whole, with exactly the bytes it says. */
   private History checkFolder(Path keep) throws IOException {
     History history =
-        History.of(new Journal(disk, RecoveryFolder.journalFile(keep)).readAll().entries());
+        History.of(new Journal(disk, BackupFolder.journalFile(keep)).readAll().entries());
     Publisher reader = new Publisher(disk, "test");
     List<String> beingDropped =
         history.undone().stream().map(i -> String.valueOf(i.from())).toList();
-    for (CaptureRecord capture : history.allCaptures()) {
+    for (BackupRecord capture : history.allCaptures()) {
       Path file = keep.resolve(capture.path());
       if (beingDropped.contains(capture.path()) && Files.notExists(file)) {
         continue;

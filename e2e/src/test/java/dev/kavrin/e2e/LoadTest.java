@@ -6,10 +6,10 @@ import static org.awaitility.Awaitility.await;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
-import dev.kavrin.core.store.History;
-import dev.kavrin.core.store.Journal;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.RecoveryFolder;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.Journal;
+import dev.kavrin.core.journal.JournalEntry;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
@@ -146,7 +146,7 @@ class LoadTest {
   }
 
   private List<JournalEntry> journal(Path keep) throws IOException {
-    return new Journal(disk, RecoveryFolder.journalFile(keep)).readAll().entries();
+    return new Journal(disk, BackupFolder.journalFile(keep)).readAll().entries();
   }
 
   private Map<String, ContentId> newest(Path keep) throws IOException {

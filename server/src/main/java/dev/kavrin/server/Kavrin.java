@@ -1,9 +1,9 @@
 package dev.kavrin.server;
 
 import dev.kavrin.core.units.Clockwork;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.WorkHours;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.WorkHours;
 import dev.kavrin.server.overview.FirstLook;
 import dev.kavrin.server.platform.Doorkeeper;
 import dev.kavrin.server.platform.Node;

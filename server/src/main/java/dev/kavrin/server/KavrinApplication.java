@@ -2,10 +2,10 @@ package dev.kavrin.server;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.ReaderProcess;
-import dev.kavrin.server.trail.LinkSnapshots;
+import dev.kavrin.server.version.LinkSnapshots;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.context.annotation.Bean;
 

@@ -1,7 +1,7 @@
 package dev.kavrin.server;
 
 import com.sun.net.httpserver.HttpServer;
-import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.platform.Settings;
 import java.io.IOException;
 import java.net.InetAddress;

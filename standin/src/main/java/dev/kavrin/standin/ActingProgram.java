@@ -2,10 +2,10 @@ package dev.kavrin.standin;
 
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.NameFields;
-import dev.kavrin.core.rehearse.Actor;
-import dev.kavrin.core.rehearse.Way;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.ProgramSheet;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.recoverytest.Actor;
+import dev.kavrin.core.recoverytest.FailureMode;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -20,12 +20,12 @@ public final class ActingProgram implements Actor {
   private static final int SLOTS = 3;
 
   private final Path live;
-  private final ProgramSheet sheet;
+  private final ProgramProfile sheet;
   private final InstantSource clock;
   private final ActingWrites writes;
   private int slot;
 
-  public ActingProgram(Path live, ProgramSheet sheet, InstantSource clock) {
+  public ActingProgram(Path live, ProgramProfile sheet, InstantSource clock) {
     this.live = live;
     this.sheet = sheet;
     this.clock = clock;
@@ -42,7 +42,7 @@ public final class ActingProgram implements Actor {
 
   @Override
   public void save(Path state) throws IOException {
-    Optional<ProgramSheet.Leftover> kept = leftover(CopyKind.KEPT_BY_SAVE);
+    Optional<ProgramProfile.Leftover> kept = leftover(CopyKind.KEPT_BY_SAVE);
     if (kept.isPresent() && Files.exists(live)) {
       FileTime was = Files.getLastModifiedTime(live);
       Path earlier = path(kept.get());
@@ -59,7 +59,7 @@ public final class ActingProgram implements Actor {
   }
 
   @Override
-  public void die(Way way, Path state) throws IOException {
+  public void die(FailureMode way, Path state) throws IOException {
     switch (way) {
       case MID_SAVE -> writes.part(live, state, 0.6);
       case DISK_FULL -> writes.part(live, state, 0.2);
@@ -74,11 +74,11 @@ public final class ActingProgram implements Actor {
     }
   }
 
-  private Optional<ProgramSheet.Leftover> leftover(CopyKind kind) {
+  private Optional<ProgramProfile.Leftover> leftover(CopyKind kind) {
     return sheet.leftovers().stream().filter(l -> l.kind() == kind).findFirst();
   }
 
-  private Path path(ProgramSheet.Leftover leftover) {
+  private Path path(ProgramProfile.Leftover leftover) {
     FileName name = FileName.of(live.getFileName().toString());
     NameFields fields =
         NameFields.of(name.stem(), name.ext())

@@ -1,7 +1,7 @@
 package dev.kavrin.standin;
 
-import dev.kavrin.core.rehearse.RunActor;
-import dev.kavrin.core.rehearse.Way;
+import dev.kavrin.core.recoverytest.FailureMode;
+import dev.kavrin.core.recoverytest.RunActor;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -29,7 +29,7 @@ public final class ActingSolver implements RunActor {
   }
 
   @Override
-  public void die(Way way, Map<String, Path> files) throws IOException {
+  public void die(FailureMode way, Map<String, Path> files) throws IOException {
     switch (way) {
       case MID_SAVE -> write(files, 0.6);
       case DISK_FULL -> write(files, 0.2);

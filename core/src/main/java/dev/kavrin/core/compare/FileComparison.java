@@ -4,10 +4,10 @@ import dev.kavrin.core.compare.Comparison.Side;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.health.SiblingFilesOnDisk;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
@@ -32,7 +32,7 @@ public final class FileComparison {
    * A file to compare.
    *
    * @param name proper name; its ending chooses the reader
-   * @param once what lay beside it, as {@link FilesBeside} takes it
+   * @param once what lay beside it, as {@link SiblingFilesOnDisk} takes it
    */
   public record Source(Path file, String name, Map<String, String> once) {
     /** With what lies beside it now. */
@@ -45,7 +45,7 @@ public final class FileComparison {
     }
 
     Insides insides(Disk disk, SeekableByteChannel in) throws IOException {
-      return Insides.of(in, name, new FilesBeside(disk, file, once));
+      return Insides.of(in, name, new SiblingFilesOnDisk(disk, file, once));
     }
   }
 

@@ -1,11 +1,11 @@
 package dev.kavrin.core.compare;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.ItemReader;
 import dev.kavrin.core.content.Items;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.mesh.ShapeReader;
 import dev.kavrin.core.content.mesh.Shapes;
 import dev.kavrin.core.health.Readers;
@@ -16,15 +16,15 @@ import java.nio.channels.SeekableByteChannel;
 /** What stands behind the parts of a file, read when it is asked for. */
 public final class Insides implements Closeable {
   /** Nothing beyond the inventory. */
-  public static final Insides NONE = new Insides(null, null, Beside.NOTHING);
+  public static final Insides NONE = new Insides(null, null, SiblingFiles.NOTHING);
 
   private final ContentReader reader;
   private final SeekableByteChannel in;
-  private final Beside beside;
+  private final SiblingFiles beside;
   private Shapes shapes;
   private Items items;
 
-  private Insides(ContentReader reader, SeekableByteChannel in, Beside beside) {
+  private Insides(ContentReader reader, SeekableByteChannel in, SiblingFiles beside) {
     this.reader = reader;
     this.in = in;
     this.beside = beside;
@@ -34,7 +34,7 @@ public final class Insides implements Closeable {
    * @param in stays the caller's
    * @param name proper name of the file
    */
-  static Insides of(SeekableByteChannel in, String name, Beside beside) throws IOException {
+  static Insides of(SeekableByteChannel in, String name, SiblingFiles beside) throws IOException {
     return new Insides(Readers.of(in, name).orElse(null), in, beside);
   }
 

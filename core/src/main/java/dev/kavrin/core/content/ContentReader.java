@@ -28,11 +28,11 @@ public interface ContentReader {
    * @param beside what lies beside the file, for formats that spread over several
    * @throws IOException the device failed, not the format
    */
-  Reading read(SeekableByteChannel in, Beside beside) throws IOException;
+  Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException;
 
   /** Reads a file that stands alone. */
   default Reading read(SeekableByteChannel in) throws IOException {
-    return read(in, Beside.NOTHING);
+    return read(in, SiblingFiles.NOTHING);
   }
 
   /**

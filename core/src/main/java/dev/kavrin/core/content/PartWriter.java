@@ -19,7 +19,7 @@ public interface PartWriter {
    * @param name proper name
    * @param beside what lies beside it
    */
-  record Opened(SeekableByteChannel in, String name, Beside beside) {}
+  record Opened(SeekableByteChannel in, String name, SiblingFiles beside) {}
 
   /**
    * @param parts ids in the inventory of the file

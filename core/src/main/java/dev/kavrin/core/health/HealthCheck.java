@@ -1,10 +1,10 @@
 package dev.kavrin.core.health;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.text.TextReader;
 import dev.kavrin.core.disk.Disk;
 import java.io.IOException;
@@ -29,7 +29,7 @@ public final class HealthCheck implements Inspector {
   }
 
   /**
-   * @param once what lay beside the file, as {@link FilesBeside} takes it
+   * @param once what lay beside the file, as {@link SiblingFilesOnDisk} takes it
    */
   public HealthCheck(Disk disk, Map<String, String> once) {
     this.disk = disk;
@@ -38,11 +38,11 @@ public final class HealthCheck implements Inspector {
 
   @Override
   public HealthReport inspect(Path file, String name) {
-    return inspect(file, name, new FilesBeside(disk, file, once));
+    return inspect(file, name, new SiblingFilesOnDisk(disk, file, once));
   }
 
   /** The same of a file that will stand elsewhere. */
-  public HealthReport inspect(Path file, String name, Beside beside) {
+  public HealthReport inspect(Path file, String name, SiblingFiles beside) {
     try (SeekableByteChannel in = disk.read(file)) {
       Optional<ContentReader> reader = Readers.of(in, name);
       return reader.isPresent() ? judged(reader.get().read(in, beside), in) : opaque(in);

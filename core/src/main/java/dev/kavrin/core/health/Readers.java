@@ -1,10 +1,10 @@
 package dev.kavrin.core.health;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.DrawingReader;
 import dev.kavrin.core.content.FieldReader;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.archive.StreamReader;
 import dev.kavrin.core.content.archive.ZipReader;
 import dev.kavrin.core.content.database.SqliteReader;
@@ -130,7 +130,7 @@ public final class Readers {
   }
 
   /** The shapes in a file; none if its kind has none. */
-  public static Shapes shapes(SeekableByteChannel in, String name, Beside beside)
+  public static Shapes shapes(SeekableByteChannel in, String name, SiblingFiles beside)
       throws IOException {
     return of(in, name).orElse(null) instanceof ShapeReader reader
         ? reader.shapes(in, beside)

@@ -1,9 +1,9 @@
 package dev.kavrin.core.picture;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.DrawingReader;
 import dev.kavrin.core.content.FieldReader;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.mesh.ShapeReader;
 import dev.kavrin.core.content.mesh.Shapes;
@@ -24,7 +24,7 @@ public final class Pictures {
    * @throws IOException the device failed
    */
   public static Optional<byte[]> draw(
-      SeekableByteChannel in, String name, Beside beside, Frame frame) throws IOException {
+      SeekableByteChannel in, String name, SiblingFiles beside, Frame frame) throws IOException {
     ContentReader reader = Readers.of(in, name).orElse(null);
     if (reader instanceof ShapeReader shaped) {
       try (Shapes shapes = shaped.shapes(in, beside)) {

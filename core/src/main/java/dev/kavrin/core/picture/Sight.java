@@ -1,10 +1,10 @@
 package dev.kavrin.core.picture;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Box;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.DrawingReader;
 import dev.kavrin.core.content.Lines;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.content.mesh.ShapeReader;
 import dev.kavrin.core.content.mesh.Shapes;
@@ -38,7 +38,7 @@ public record Sight(double[] from, double[] along, double near) {
    * @throws IOException the device failed
    */
   public static Optional<Sight> through(
-      SeekableByteChannel in, String name, Beside beside, Frame frame, double x, double y)
+      SeekableByteChannel in, String name, SiblingFiles beside, Frame frame, double x, double y)
       throws IOException {
     double right = (x - 0.5) * frame.width();
     double up = (0.5 - y) * frame.height();
@@ -87,7 +87,8 @@ public record Sight(double[] from, double[] along, double near) {
    *
    * @throws IOException the device failed
    */
-  public List<String> met(SeekableByteChannel in, String name, Beside beside) throws IOException {
+  public List<String> met(SeekableByteChannel in, String name, SiblingFiles beside)
+      throws IOException {
     ContentReader reader = Readers.of(in, name).orElse(null);
     if (reader instanceof ShapeReader shaped) {
       List<String> met = new ArrayList<>();

@@ -1,10 +1,10 @@
 package dev.kavrin.core.plan;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
-import dev.kavrin.core.content.Lightener;
-import dev.kavrin.core.content.archive.ZipLightener;
-import dev.kavrin.core.content.gltf.GlbLightener;
-import dev.kavrin.core.content.gltf.GltfLightener;
+import dev.kavrin.core.content.Reducer;
+import dev.kavrin.core.content.archive.ZipReducer;
+import dev.kavrin.core.content.gltf.GlbReducer;
+import dev.kavrin.core.content.gltf.GltfReducer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -28,7 +28,7 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
           "Every so many-th copy full: " + fullEvery + " is not within 2 to " + MOST);
     }
     try {
-      new ZipLightener(entries);
+      new ZipReducer(entries);
     } catch (RuntimeException unreadable) {
       throw new IllegalArgumentException(
           "Entries to leave out cannot be read: " + unreadable.getMessage(), unreadable);
@@ -37,13 +37,13 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
 
   /** Who makes files of a kind lighter by this; empty if nobody does. */
   @JsonIgnore
-  public Optional<Lightener> lightener(String ext) {
-    List<Lightener> all = new ArrayList<>();
+  public Optional<Reducer> lightener(String ext) {
+    List<Reducer> all = new ArrayList<>();
     if (pictures) {
-      all.add(new GlbLightener());
-      all.add(new GltfLightener());
+      all.add(new GlbReducer());
+      all.add(new GltfReducer());
     }
-    all.add(new ZipLightener(entries));
+    all.add(new ZipReducer(entries));
     return all.stream().filter(l -> l.takes(ext)).findFirst();
   }
 }

@@ -35,7 +35,7 @@ public record Plan(
     int everySteps,
     Duration quiet,
     Duration hardLimit,
-    HandsOff handsOff,
+    Pauses handsOff,
     Counts keep,
     RunCounts runs,
     Light light,
@@ -63,7 +63,7 @@ public record Plan(
         0,
         Duration.ofSeconds(2),
         Duration.ofMinutes(2),
-        HandsOff.NEVER,
+        Pauses.NEVER,
         keep,
         RunCounts.DEFAULT,
         Light.NEVER,
@@ -76,7 +76,7 @@ public record Plan(
   }
 
   public Plan {
-    handsOff = handsOff == null ? HandsOff.NEVER : handsOff;
+    handsOff = handsOff == null ? Pauses.NEVER : handsOff;
     runs = runs == null ? RunCounts.DEFAULT : runs;
     light = light == null ? Light.NEVER : light;
     reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
@@ -120,7 +120,7 @@ public record Plan(
     private Duration interval = Plan.this.interval;
     private boolean everySave = Plan.this.everySave;
     private int everySteps = Plan.this.everySteps;
-    private HandsOff handsOff = Plan.this.handsOff;
+    private Pauses handsOff = Plan.this.handsOff;
     private Counts keep = Plan.this.keep;
     private RunCounts runs = Plan.this.runs;
     private Light light = Plan.this.light;
@@ -159,7 +159,7 @@ public record Plan(
     return changed(d -> d.interval = other);
   }
 
-  public Plan with(HandsOff other) {
+  public Plan with(Pauses other) {
     return changed(d -> d.handsOff = other);
   }
 

@@ -16,8 +16,8 @@ import dev.kavrin.core.content.mesh.ObjLinks;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
-import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.health.SiblingFilesOnDisk;
 import dev.kavrin.core.naming.FileName;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -178,6 +178,7 @@ public final class Relink {
   }
 
   private Opened opened(Source source, SeekableByteChannel in) {
-    return new Opened(in, source.name(), new FilesBeside(disk, source.file(), source.once()));
+    return new Opened(
+        in, source.name(), new SiblingFilesOnDisk(disk, source.file(), source.once()));
   }
 }

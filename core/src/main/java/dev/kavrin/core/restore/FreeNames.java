@@ -1,8 +1,8 @@
 package dev.kavrin.core.restore;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.naming.FileName;
-import dev.kavrin.core.store.PlaceMarker;
 import java.io.IOException;
 import java.nio.file.Path;
 
@@ -21,7 +21,7 @@ final class FreeNames {
 
   /** Where a file goes that is put aside: below its own folder, on the same drive. */
   Path aside(Path file, String infix) throws IOException {
-    Path folder = file.resolveSibling(PlaceMarker.FOLDER).resolve("aside");
+    Path folder = file.resolveSibling(FolderMarker.FOLDER).resolve("aside");
     return free(folder.resolve(file.getFileName()), 0, infix);
   }
 

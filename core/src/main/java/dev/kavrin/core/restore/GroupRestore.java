@@ -1,13 +1,13 @@
 package dev.kavrin.core.restore;
 
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.JournalEntry.GroupMeant;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
 import dev.kavrin.core.restore.Restorer.Order;
-import dev.kavrin.core.store.History;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.JournalEntry.GroupMeant;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.NoRoomException;
-import dev.kavrin.core.store.RecoveryFolder;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -27,10 +27,10 @@ import java.util.UUID;
 public final class GroupRestore {
   private final Disk disk;
   private final Restorer restorer;
-  private final RecoveryFolder recovery;
+  private final BackupFolder recovery;
   private final InstantSource clock;
 
-  public GroupRestore(Disk disk, Restorer restorer, RecoveryFolder recovery, InstantSource clock) {
+  public GroupRestore(Disk disk, Restorer restorer, BackupFolder recovery, InstantSource clock) {
     this.disk = disk;
     this.restorer = restorer;
     this.recovery = recovery;

@@ -22,9 +22,9 @@ import dev.kavrin.core.content.text.TextParts;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
-import dev.kavrin.core.health.FilesBeside;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.SiblingFilesOnDisk;
 import dev.kavrin.core.naming.FileName;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -135,14 +135,15 @@ public final class PartRestore {
   private Opened opened(Source source, List<SeekableByteChannel> open) throws IOException {
     SeekableByteChannel in = disk.read(source.file());
     open.add(in);
-    return new Opened(in, source.name(), new FilesBeside(disk, source.file(), source.once()));
+    return new Opened(
+        in, source.name(), new SiblingFilesOnDisk(disk, source.file(), source.once()));
   }
 
   private Written proven(Source base, List<Pick> picks, Path target, List<Brought> brought) {
     List<String> unequal = new ArrayList<>();
     HealthReport report =
         new HealthCheck(disk)
-            .inspect(target, base.name(), new FilesBeside(disk, base.file(), base.once()));
+            .inspect(target, base.name(), new SiblingFilesOnDisk(disk, base.file(), base.once()));
     HealthReport before = inventory(base);
     report.findings().stream()
         .filter(f -> !before.findings().contains(f))

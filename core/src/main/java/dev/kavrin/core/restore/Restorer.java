@@ -1,17 +1,17 @@
 package dev.kavrin.core.restore;
 
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.NoRoomException;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.core.trail.Manifest;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.version.Manifest;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
@@ -28,7 +28,7 @@ public final class Restorer {
   private final Disk disk;
   private final Publisher publisher;
   private final Inspector inspector;
-  private final RecoveryFolder recovery;
+  private final BackupFolder recovery;
   private final InstantSource clock;
   private final FreeNames names;
   private final RestorePlanner planner;
@@ -37,7 +37,7 @@ public final class Restorer {
       Disk disk,
       Publisher publisher,
       Inspector inspector,
-      RecoveryFolder recovery,
+      BackupFolder recovery,
       InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;

@@ -15,11 +15,11 @@ import dev.kavrin.core.disk.PacedDisk.Rate;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.disk.SinkStream;
-import dev.kavrin.core.exchange.Export;
-import dev.kavrin.core.health.FilesBeside;
+import dev.kavrin.core.export.Export;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.health.SiblingFilesOnDisk;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.picture.Plane;
@@ -66,7 +66,7 @@ public final class ReaderWorker {
   /**
    * @param number given back with the answer, so that no answer is taken for another's
    * @param name proper name; its ending chooses the reader
-   * @param once what lay beside it, as {@link FilesBeside} takes it
+   * @param once what lay beside it, as {@link SiblingFilesOnDisk} takes it
    * @param otherPath B of a comparison, else null
    * @param mostTriangles budget of a preview
    * @param frame of a picture
@@ -183,7 +183,7 @@ public final class ReaderWorker {
                 Pictures.draw(
                         in,
                         request.name(),
-                        new FilesBeside(disk, path, request.once()),
+                        new SiblingFilesOnDisk(disk, path, request.once()),
                         request.frame())
                     .orElse(new byte[0]);
             yield new Answer(number, null, null, png, null, null);
@@ -195,7 +195,7 @@ public final class ReaderWorker {
                 Sight.through(
                         in,
                         request.name(),
-                        new FilesBeside(disk, path, request.once()),
+                        new SiblingFilesOnDisk(disk, path, request.once()),
                         request.frame(),
                         request.spot().x(),
                         request.spot().y())
@@ -207,7 +207,8 @@ public final class ReaderWorker {
           try (SeekableByteChannel in = disk.read(path)) {
             Sight sight = request.spot().sight();
             yield json(
-                number, sight.met(in, request.name(), new FilesBeside(disk, path, request.once())));
+                number,
+                sight.met(in, request.name(), new SiblingFilesOnDisk(disk, path, request.once())));
           }
         }
         case TAKE -> json(number, written(disk, request));
@@ -228,7 +229,8 @@ public final class ReaderWorker {
         case PREVIEW -> {
           try (SeekableByteChannel in = disk.read(path)) {
             Shapes shapes =
-                Readers.shapes(in, request.name(), new FilesBeside(disk, path, request.once()));
+                Readers.shapes(
+                    in, request.name(), new SiblingFilesOnDisk(disk, path, request.once()));
             yield new Answer(
                 number, null, null, GlbPreview.of(shapes, request.mostTriangles()), null, null);
           }
@@ -286,7 +288,8 @@ public final class ReaderWorker {
             .orElseThrow(() -> new CannotTake("It cannot be written in that format."));
     try (SeekableByteChannel in = disk.read(from)) {
       PartWriter.Opened opened =
-          new PartWriter.Opened(in, request.name(), new FilesBeside(disk, from, request.once()));
+          new PartWriter.Opened(
+              in, request.name(), new SiblingFilesOnDisk(disk, from, request.once()));
       new Publisher(disk, "worker")
           .publish(
               target,

@@ -2,9 +2,9 @@ package dev.kavrin.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader.Reading;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.dxf.DxfReader;
 import dev.kavrin.core.content.gltf.GlbReader;
 import dev.kavrin.core.content.gltf.GlbWriter;
@@ -251,7 +251,8 @@ class SuddenLossTest {
       }
     }
     byte[] bytes = writer.bytes(Map.of());
-    Reading reading = new GlbReader().read(new SeekableInMemoryByteChannel(bytes), Beside.NOTHING);
+    Reading reading =
+        new GlbReader().read(new SeekableInMemoryByteChannel(bytes), SiblingFiles.NOTHING);
     return new Reading(
         new dev.kavrin.core.content.Inventory(
             "glb",
@@ -308,7 +309,7 @@ class SuddenLossTest {
     return new DxfReader()
         .read(
             new SeekableInMemoryByteChannel(text.toString().getBytes(StandardCharsets.UTF_8)),
-            Beside.NOTHING);
+            SiblingFiles.NOTHING);
   }
 
   // --- settings
@@ -338,6 +339,6 @@ class SuddenLossTest {
     return new JsonReader()
         .read(
             new SeekableInMemoryByteChannel((text + "}").getBytes(StandardCharsets.UTF_8)),
-            Beside.NOTHING);
+            SiblingFiles.NOTHING);
   }
 }

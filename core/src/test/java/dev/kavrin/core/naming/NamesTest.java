@@ -71,13 +71,13 @@ class NamesTest {
       @ForAll("fields") NameFields f, @ForAll @IntRange(min = 1, max = 999_998) int sequence) {
     OffsetDateTime time = f.time().atOffset(ZoneOffset.ofHours(2));
     String longName = f.stem().repeat(40) + "." + f.ext();
-    String name = CaptureName.of(longName, sequence, time).written();
-    String next = CaptureName.of(longName, sequence + 1L, time.minusDays(3)).written();
+    String name = BackupName.of(longName, sequence, time).written();
+    String next = BackupName.of(longName, sequence + 1L, time.minusDays(3)).written();
 
     assertThat(name.getBytes(StandardCharsets.UTF_8).length)
-        .isLessThanOrEqualTo(CaptureName.LONGEST);
+        .isLessThanOrEqualTo(BackupName.LONGEST);
     assertThat(name).isLessThan(next).endsWith("." + f.ext());
-    CaptureName back = CaptureName.parse(name).orElseThrow();
+    BackupName back = BackupName.parse(name).orElseThrow();
     assertThat(back.sequence()).isEqualTo(sequence);
     assertThat(back.time()).isEqualTo(time);
   }
@@ -85,7 +85,7 @@ class NamesTest {
   @Example
   void aCaptureNameReadsRightWithoutKavrin() {
     assertThat(
-            CaptureName.of("carriage-02.glb", 42, OffsetDateTime.parse("2031-03-03T14:20:08+02:00"))
+            BackupName.of("carriage-02.glb", 42, OffsetDateTime.parse("2031-03-03T14:20:08+02:00"))
                 .written())
         .isEqualTo("carriage-02.000042.2031-03-03T142008+0200.glb");
   }

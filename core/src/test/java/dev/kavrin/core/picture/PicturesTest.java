@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import dev.kavrin.core.compare.SampleFiles;
-import dev.kavrin.core.content.Beside;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.gltf.GlbWriter;
 import dev.kavrin.core.content.gltf.Meshes;
@@ -29,7 +29,7 @@ class PicturesTest {
     return Pictures.draw(
         new SeekableInMemoryByteChannel(bytes),
         name,
-        Beside.NOTHING,
+        SiblingFiles.NOTHING,
         new Frame(WIDTH, HEIGHT, null));
   }
 
@@ -163,12 +163,13 @@ class PicturesTest {
 
   private static Sight sight(byte[] file, String name, Frame frame, double x, double y)
       throws IOException {
-    return Sight.through(new SeekableInMemoryByteChannel(file), name, Beside.NOTHING, frame, x, y)
+    return Sight.through(
+            new SeekableInMemoryByteChannel(file), name, SiblingFiles.NOTHING, frame, x, y)
         .orElseThrow();
   }
 
   private static List<String> met(Sight sight, byte[] file, String name) throws IOException {
-    return sight.met(new SeekableInMemoryByteChannel(file), name, Beside.NOTHING);
+    return sight.met(new SeekableInMemoryByteChannel(file), name, SiblingFiles.NOTHING);
   }
 
   /** How far the line passes from the origin. */

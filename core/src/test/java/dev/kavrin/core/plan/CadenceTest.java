@@ -11,8 +11,8 @@ import org.junit.jupiter.api.Test;
 class CadenceTest {
   private static final Plan TEN =
       Plan.every(Duration.ofMinutes(10), Counts.newest(5), Duration.ofMinutes(10));
-  private static final HandsOff WHILE_SOLVING =
-      new HandsOff("solver", "", false, Duration.ofMinutes(30));
+  private static final Pauses WHILE_SOLVING =
+      new Pauses("solver", "", false, Duration.ofMinutes(30));
 
   private static Duration at(long seconds) {
     return Duration.ofSeconds(seconds);
@@ -58,7 +58,7 @@ class CadenceTest {
     Waiting busy = new Waiting(at(0), at(1119), false, at(1000), false);
     assertThat(step(plan, busy, 1119)).as("patience counts from the release").isEqualTo(Step.WAIT);
     assertThat(step(plan, busy, 1120)).isEqualTo(Step.COPY_UNSETTLED);
-    Plan endless = TEN.with(new HandsOff("solver", "", false, Duration.ZERO));
+    Plan endless = TEN.with(new Pauses("solver", "", false, Duration.ZERO));
     assertThat(step(endless, held, 9_999_999)).isEqualTo(Step.HELD);
   }
 

@@ -81,11 +81,11 @@ class PlanTest {
     assertThat(PlanFigures.of(each, inputs(1, 10)).fileLost())
         .isEqualTo(Duration.ofMinutes(10 + 2).plusSeconds(4));
     assertThat(PlanFigures.of(each, inputs(1, 10)).reachTo()).isEqualTo(Duration.ofMinutes(240));
-    Plan busy = plan(15, 24).with(new HandsOff("solver", "", false, Duration.ofMinutes(60)));
+    Plan busy = plan(15, 24).with(new Pauses("solver", "", false, Duration.ofMinutes(60)));
     assertThat(PlanFigures.of(busy, inputs(1, 10)).fileLost())
         .isEqualTo(Duration.ofMinutes(10 + 15 + 2 + 60).plusSeconds(4));
     PlanFigures endless =
-        PlanFigures.of(busy.with(new HandsOff("solver", "", false, null)), inputs(1, 10));
+        PlanFigures.of(busy.with(new Pauses("solver", "", false, null)), inputs(1, 10));
     assertThat(endless.fileLost()).isNull();
     assertThat(endless.warnings()).anyMatch(w -> w.startsWith("Hands-off has no limit"));
   }

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
-import dev.kavrin.core.health.FilesBeside;
+import dev.kavrin.core.health.SiblingFilesOnDisk;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.relink.Suggestion.Why;
@@ -58,7 +58,7 @@ class SuggestionsTest {
                     Pictures.draw(
                         in,
                         file.getFileName().toString(),
-                        new FilesBeside(disk, file),
+                        new SiblingFilesOnDisk(disk, file),
                         Frame.SMALL);
                 return png.isEmpty() ? Optional.empty() : PictureLikeness.of(png.get());
               }

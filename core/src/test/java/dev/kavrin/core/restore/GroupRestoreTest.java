@@ -3,14 +3,14 @@ package dev.kavrin.core.restore;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.disk.CrashDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.ForwardingDisk;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.disk.Sink;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.NoRoomException;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
 import java.io.BufferedReader;
 import java.io.File;
 import java.io.IOException;

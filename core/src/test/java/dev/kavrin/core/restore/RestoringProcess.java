@@ -1,7 +1,7 @@
 package dev.kavrin.core.restore;
 
 import dev.kavrin.core.disk.RealDisk;
-import dev.kavrin.core.store.JournalEntry.Receipt;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;

@@ -8,13 +8,13 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
+import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.Restorer.Order;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.PlaceMarker;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.store.Settling;
-import dev.kavrin.core.trail.CopyKind;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -33,7 +33,7 @@ final class Sheets {
 
   final Disk disk;
   final Publisher publisher;
-  final RecoveryFolder recovery;
+  final BackupFolder recovery;
   final Restorer restorer;
   final GroupRestore groups;
   final Path work;
@@ -44,14 +44,14 @@ final class Sheets {
     this.work = root.resolve("work");
     this.keep = root.resolve("keep");
     this.publisher = new Publisher(disk, "node");
-    if (PlaceMarker.read(disk, keep).isEmpty()) {
+    if (FolderMarker.read(disk, keep).isEmpty()) {
       disk.makeFolders(work.resolve(".kavrin/aside"));
       disk.makeFolders(keep.resolve(".kavrin"));
       disk.makeFolders(root.resolve("other"));
-      new PlaceMarker(PLACE, "RECOVERY", "node", CLOCK.instant()).write(disk, publisher, keep);
+      new FolderMarker(PLACE, "RECOVERY", "node", CLOCK.instant()).write(disk, publisher, keep);
       disk.flushFolder(keep);
     }
-    this.recovery = RecoveryFolder.open(disk, keep, PLACE, "node");
+    this.recovery = BackupFolder.open(disk, keep, PLACE, "node");
     this.restorer = new Restorer(disk, publisher, new HealthCheck(disk), recovery, CLOCK);
     this.groups = new GroupRestore(disk, restorer, recovery, CLOCK);
   }
@@ -117,7 +117,7 @@ final class Sheets {
 
   void settle() throws IOException {
     for (JournalEntry.Intent intent :
-        new Settling(disk, publisher, new HealthCheck(disk), recovery, CLOCK).settle()) {
+        new JournalRecovery(disk, publisher, new HealthCheck(disk), recovery, CLOCK).settle()) {
       restorer.settle(intent);
     }
     groups.settle();

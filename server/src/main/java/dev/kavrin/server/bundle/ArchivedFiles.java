@@ -9,12 +9,12 @@ import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.platform.Walk;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.StateFiles.Place;
-import dev.kavrin.server.trail.StateFiles.StateFile;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.Mark;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionFiles.Place;
+import dev.kavrin.server.version.VersionFiles.StateFile;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.Mark;
+import dev.kavrin.server.version.VersionsView.StateView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -47,16 +47,16 @@ class ArchivedFiles {
       DateTimeFormatter.ofPattern("uuuu-MM-dd HH.mm.ss");
 
   private final ProjectService projects;
-  private final TrailService trail;
-  private final StateFiles files;
+  private final VersionService trail;
+  private final VersionFiles files;
   private final PathGuard guard;
   private final Disk disk;
   private final ZoneId zone;
 
   ArchivedFiles(
       ProjectService projects,
-      TrailService trail,
-      StateFiles files,
+      VersionService trail,
+      VersionFiles files,
       PathGuard guard,
       Disk disk,
       Settings settings) {

@@ -1,6 +1,7 @@
 package dev.kavrin.server.bundle;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import dev.kavrin.core.backup.BackupOrder;
 import dev.kavrin.core.bundle.BagCheck;
 import dev.kavrin.core.bundle.BagFiles;
 import dev.kavrin.core.bundle.BagReport;
@@ -9,16 +10,15 @@ import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.store.CopyOrder;
-import dev.kavrin.core.trail.CopyKind;
+import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Span;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Scratch;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionService;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -47,8 +47,8 @@ class BundleContents {
   private static final long LARGEST_LIST = 64_000_000;
 
   private final ProjectService projects;
-  private final StateFiles files;
-  private final TrailService trail;
+  private final VersionFiles files;
+  private final VersionService trail;
   private final Scratch scratch;
   private final Bags bags;
   private final Disk disk;
@@ -56,8 +56,8 @@ class BundleContents {
 
   BundleContents(
       ProjectService projects,
-      StateFiles files,
-      TrailService trail,
+      VersionFiles files,
+      VersionService trail,
       Scratch scratch,
       Bags bags,
       Disk disk,
@@ -105,7 +105,7 @@ class BundleContents {
       for (Map.Entry<String, Long> file : sizes.entrySet()) {
         if (file.getKey().startsWith(DATA)) {
           String path = file.getKey().substring(DATA.length());
-          StateFiles.Holder holder =
+          VersionFiles.Holder holder =
               files.holders(identify(bagged, file.getKey())).stream()
                   .filter(h -> byKey.containsKey(h.document()))
                   .findFirst()
@@ -210,7 +210,7 @@ class BundleContents {
     String state =
         kept.watch()
             .takeIn(
-                new CopyOrder(
+                new BackupOrder(
                     kept.project(),
                     document.id(),
                     document.path(),
@@ -222,7 +222,7 @@ class BundleContents {
                     "from a bundle",
                     null,
                     null,
-                    CopyOrder.How.CAREFULLY))
+                    BackupOrder.How.CAREFULLY))
             .capture()
             .state();
     trail.look(document.id());

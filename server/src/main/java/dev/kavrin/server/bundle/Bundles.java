@@ -1,6 +1,7 @@
 package dev.kavrin.server.bundle;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.bundle.BagCheck;
 import dev.kavrin.core.bundle.BagReport;
 import dev.kavrin.core.bundle.BagWriter;
@@ -8,7 +9,6 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.relink.Relink;
-import dev.kavrin.core.store.NoRoomException;
 import dev.kavrin.server.bundle.PackJobs.BundleView;
 import dev.kavrin.server.bundle.Packing.Choice;
 import dev.kavrin.server.bundle.Packing.Packed;
@@ -17,7 +17,7 @@ import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Scratch;
 import dev.kavrin.server.platform.Settings;
-import dev.kavrin.server.trail.TrailService;
+import dev.kavrin.server.version.VersionService;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -38,7 +38,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class Bundles {
   private final Packing packing;
-  private final TrailService trail;
+  private final VersionService trail;
   private final ReaderProcess reader;
   private final Scratch scratch;
   private final Settings settings;
@@ -51,7 +51,7 @@ class Bundles {
 
   Bundles(
       Packing packing,
-      TrailService trail,
+      VersionService trail,
       ReaderProcess reader,
       Scratch scratch,
       Settings settings,

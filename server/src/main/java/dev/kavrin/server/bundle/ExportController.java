@@ -2,14 +2,14 @@ package dev.kavrin.server.bundle;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.exchange.Export;
+import dev.kavrin.core.export.Export;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Scratch;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.StateFiles.Side;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionFiles.Side;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import java.io.IOException;
@@ -25,7 +25,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** States in another open format, beside nothing that stands. */
 @RestController
 class ExportController {
-  private final StateFiles files;
+  private final VersionFiles files;
   private final ReaderProcess reader;
   private final PathGuard guard;
   private final Scratch scratch;
@@ -33,7 +33,7 @@ class ExportController {
   private final Publisher publisher;
 
   ExportController(
-      StateFiles files,
+      VersionFiles files,
       ReaderProcess reader,
       PathGuard guard,
       Scratch scratch,

@@ -1,8 +1,8 @@
 package dev.kavrin.server.bundle;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.store.NoRoomException;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
 import jakarta.annotation.Nullable;

@@ -10,11 +10,11 @@ import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.restore.LeanedOn;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.CopyView;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.restore.UsedFiles;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.CopyView;
+import dev.kavrin.server.version.VersionsView.StateView;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -30,17 +30,17 @@ import org.springframework.stereotype.Component;
 @Component
 class Packing {
   private final ProjectService projects;
-  private final TrailService trail;
-  private final StateFiles files;
-  private final LeanedOn leanedOn;
+  private final VersionService trail;
+  private final VersionFiles files;
+  private final UsedFiles leanedOn;
   private final PathGuard guard;
   private final Disk disk;
 
   Packing(
       ProjectService projects,
-      TrailService trail,
-      StateFiles files,
-      LeanedOn leanedOn,
+      VersionService trail,
+      VersionFiles files,
+      UsedFiles leanedOn,
       PathGuard guard,
       Disk disk) {
     this.projects = projects;
@@ -127,7 +127,7 @@ class Packing {
     void whole(Document document, StateView state) throws IOException {
       CopyView copy = trail.bestCopy(document.id(), state.id());
       String path = names.of(document.path());
-      LeanedOn.Files leaned = leanedOn.of(document, state.id(), Path.of(copy.path()));
+      UsedFiles.Files leaned = leanedOn.of(document, state.id(), Path.of(copy.path()));
       Map<Path, String> inBundle = new TreeMap<>();
       List<PackedFile> linked = new ArrayList<>();
       leaned

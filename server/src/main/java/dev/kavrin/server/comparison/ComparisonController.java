@@ -9,9 +9,9 @@ import dev.kavrin.core.health.Readers;
 import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.restore.PartRestores;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.StateFiles.Side;
-import dev.kavrin.server.trail.StateFiles.Sides;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionFiles.Side;
+import dev.kavrin.server.version.VersionFiles.Sides;
 import jakarta.annotation.Nullable;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.DecimalMin;
@@ -36,14 +36,14 @@ import org.springframework.web.bind.annotation.RestController;
 /** Compares two states, or a state and a file from anywhere. */
 @RestController
 class ComparisonController {
-  private final StateFiles files;
+  private final VersionFiles files;
   private final Comparisons comparisons;
   private final DroppedFiles dropped;
   private final PartRestores composed;
   private final Previews previews;
 
   ComparisonController(
-      StateFiles files,
+      VersionFiles files,
       Comparisons comparisons,
       DroppedFiles dropped,
       PartRestores composed,

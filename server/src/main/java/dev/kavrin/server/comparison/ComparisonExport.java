@@ -3,7 +3,7 @@ package dev.kavrin.server.comparison;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.PartChange;
-import dev.kavrin.server.trail.StateFiles.Side;
+import dev.kavrin.server.version.VersionFiles.Side;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;

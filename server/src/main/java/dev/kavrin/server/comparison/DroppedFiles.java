@@ -6,7 +6,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Settings;
-import dev.kavrin.server.trail.StateFiles.Side;
+import dev.kavrin.server.version.VersionFiles.Side;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;

@@ -1,9 +1,9 @@
 package dev.kavrin.server.comparison;
 
 import dev.kavrin.core.chunk.ContentId;
-import dev.kavrin.server.capture.Engine;
+import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.platform.ProblemException;
-import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.version.VersionFiles;
 import java.io.IOException;
 import java.util.HashSet;
 import java.util.List;
@@ -21,7 +21,7 @@ class PicturesAhead {
   private static final Logger LOG = LoggerFactory.getLogger(PicturesAhead.class);
   private static final int LOOKED_AT = 200;
 
-  private final StateFiles files;
+  private final VersionFiles files;
   private final Previews previews;
   private final Engine engine;
   private final Set<ContentId> tried = new HashSet<>();
@@ -29,7 +29,7 @@ class PicturesAhead {
   /** Contents are read newest first, so the end is followed by another beginning. */
   private long from;
 
-  PicturesAhead(StateFiles files, Previews previews, Engine engine) {
+  PicturesAhead(VersionFiles files, Previews previews, Engine engine) {
     this.files = files;
     this.previews = previews;
     this.engine = engine;
@@ -41,8 +41,8 @@ class PicturesAhead {
       return;
     }
     try {
-      List<StateFiles.Read> some = files.readSince(from, LOOKED_AT);
-      for (StateFiles.Read read : some) {
+      List<VersionFiles.Read> some = files.readSince(from, LOOKED_AT);
+      for (VersionFiles.Read read : some) {
         from = read.key();
         if (tried.add(read.content())) {
           draw(read.content());

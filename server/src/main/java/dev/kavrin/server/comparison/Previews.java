@@ -9,7 +9,7 @@ import dev.kavrin.core.picture.Frame;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
-import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.version.VersionFiles;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
@@ -23,14 +23,14 @@ class Previews {
   private static final int MOST_TRIANGLES = 200_000;
   private static final int DRAFT_TRIANGLES = 15_000;
 
-  private final StateFiles files;
+  private final VersionFiles files;
   private final ReaderProcess reader;
   private final Disk disk;
   private final Publisher publisher;
   private final Path folder;
 
   Previews(
-      StateFiles files, ReaderProcess reader, Disk disk, Publisher publisher, Settings settings) {
+      VersionFiles files, ReaderProcess reader, Disk disk, Publisher publisher, Settings settings) {
     this.files = files;
     this.reader = reader;
     this.disk = disk;

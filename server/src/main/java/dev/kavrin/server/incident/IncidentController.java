@@ -1,7 +1,7 @@
 package dev.kavrin.server.incident;
 
-import dev.kavrin.server.incident.DeskService.DeskView;
 import dev.kavrin.server.incident.IncidentService.Incident;
+import dev.kavrin.server.incident.RecoverService.DeskView;
 import java.io.IOException;
 import java.util.List;
 import java.util.UUID;
@@ -14,9 +14,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class IncidentController {
   private final IncidentService incidents;
-  private final DeskService desk;
+  private final RecoverService desk;
 
-  IncidentController(IncidentService incidents, DeskService desk) {
+  IncidentController(IncidentService incidents, RecoverService desk) {
     this.incidents = incidents;
     this.desk = desk;
   }

@@ -1,9 +1,9 @@
 package dev.kavrin.server.incident;
 
-import dev.kavrin.core.store.IncidentWatch;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.incident.IncidentWatch;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;

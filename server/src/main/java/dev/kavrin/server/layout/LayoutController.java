@@ -1,10 +1,10 @@
 package dev.kavrin.server.layout;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.layout.FolderLayout;
-import dev.kavrin.core.store.History;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.validation.Valid;

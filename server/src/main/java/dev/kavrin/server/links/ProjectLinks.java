@@ -7,15 +7,15 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.journal.JournalEntry.Leaned;
 import dev.kavrin.core.relink.Relink;
-import dev.kavrin.core.store.JournalEntry.Leaned;
 import dev.kavrin.server.links.LinkRow.Status;
 import dev.kavrin.server.platform.FileOwners;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.StateView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -32,7 +32,7 @@ import org.springframework.stereotype.Service;
 @Service
 class ProjectLinks {
   private final ProjectService projects;
-  private final TrailService trail;
+  private final VersionService trail;
   private final PathGuard guard;
   private final Disk disk;
   private final Publisher publisher;
@@ -40,7 +40,7 @@ class ProjectLinks {
 
   ProjectLinks(
       ProjectService projects,
-      TrailService trail,
+      VersionService trail,
       PathGuard guard,
       Disk disk,
       Publisher publisher) {

@@ -14,7 +14,7 @@ import dev.kavrin.core.relink.PictureLikeness;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.relink.Suggestion;
 import dev.kavrin.core.relink.Suggestions;
-import dev.kavrin.core.trail.Manifest;
+import dev.kavrin.core.version.Manifest;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -22,8 +22,8 @@ import dev.kavrin.server.platform.Walk;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.restore.PartRestores;
-import dev.kavrin.server.trail.LinkSnapshots;
-import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.version.LinkSnapshots;
+import dev.kavrin.server.version.VersionFiles;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.InvalidPathException;
@@ -49,7 +49,7 @@ class Relinks {
   private final ProjectLinks links;
   private final PartRestores restores;
   private final LinkSnapshots snapshots;
-  private final StateFiles files;
+  private final VersionFiles files;
   private final ReaderProcess reader;
   private final PathGuard guard;
   private final Disk disk;
@@ -62,7 +62,7 @@ class Relinks {
       ProjectLinks links,
       PartRestores restores,
       LinkSnapshots snapshots,
-      StateFiles files,
+      VersionFiles files,
       ReaderProcess reader,
       PathGuard guard,
       Disk disk,

@@ -1,17 +1,17 @@
 package dev.kavrin.server.loss;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
-import dev.kavrin.core.store.JournalEntry.LossAsked;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.journal.JournalEntry.LossAsked;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.StateView;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -39,8 +39,8 @@ class LossController {
   private static final Duration WARNED_AHEAD = Duration.ofDays(2);
 
   private final ProjectService projects;
-  private final TrailService trail;
-  private final StateFiles files;
+  private final VersionService trail;
+  private final VersionFiles files;
   private final Engine engine;
   private final JournalFollower follower;
   private final Events events;
@@ -48,8 +48,8 @@ class LossController {
 
   LossController(
       ProjectService projects,
-      TrailService trail,
-      StateFiles files,
+      VersionService trail,
+      VersionFiles files,
       Engine engine,
       JournalFollower follower,
       Events events,
@@ -138,7 +138,7 @@ class LossController {
     List<StateView> states = trail.whole(document.id()).states();
     StateView before =
         states.stream().filter(s -> s.id().equals(asked.before())).findFirst().orElse(null);
-    StateFiles.Inside inside =
+    VersionFiles.Inside inside =
         before == null || asked.parts().isEmpty()
             ? null
             : files.inside(document.id(), asked.before(), asked.parts().get(0));

@@ -5,17 +5,17 @@ import dev.kavrin.core.compare.PartHistory.Sighting;
 import dev.kavrin.core.compare.SuddenLoss;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.health.Verdict;
-import dev.kavrin.core.store.JournalEntry.LossAsked;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.journal.JournalEntry.LossAsked;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateInventories;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.version.VersionInventories;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.StateView;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
@@ -49,8 +49,8 @@ class LossWatch {
 
   private final ProjectService projects;
   private final Engine engine;
-  private final StateInventories inventories;
-  private final TrailService trail;
+  private final VersionInventories inventories;
+  private final VersionService trail;
   private final JournalFollower follower;
   private final Events events;
   private final InstantSource clock;
@@ -59,8 +59,8 @@ class LossWatch {
   LossWatch(
       ProjectService projects,
       Engine engine,
-      StateInventories inventories,
-      TrailService trail,
+      VersionInventories inventories,
+      VersionService trail,
       JournalFollower follower,
       Events events,
       InstantSource clock) {

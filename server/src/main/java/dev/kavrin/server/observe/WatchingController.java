@@ -1,11 +1,11 @@
 package dev.kavrin.server.observe;
 
-import dev.kavrin.core.observe.FileEvent;
-import dev.kavrin.core.observe.Proposal;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.Reminder;
+import dev.kavrin.core.profile.FileEvent;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.profile.Proposal;
 import dev.kavrin.core.settings.SettingsLink;
-import dev.kavrin.core.trail.ProgramSheet;
 import dev.kavrin.server.plan.UsualPlan;
 import dev.kavrin.server.program.ProgramAudits;
 import jakarta.annotation.Nullable;
@@ -60,7 +60,7 @@ class WatchingController {
    * @param plan the usual one, with a reminder if the program was never seen to write by itself
    */
   record Proposed(
-      ProgramSheet sheet,
+      ProgramProfile sheet,
       @Nullable String document,
       List<String> documents,
       long size,

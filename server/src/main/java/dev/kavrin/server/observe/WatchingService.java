@@ -1,16 +1,16 @@
 package dev.kavrin.server.observe;
 
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.observe.FileEvent;
-import dev.kavrin.core.observe.Lookout;
-import dev.kavrin.core.observe.Proposal;
-import dev.kavrin.core.observe.Proposer;
-import dev.kavrin.core.observe.Running;
-import dev.kavrin.core.observe.Seen;
+import dev.kavrin.core.profile.FileEvent;
+import dev.kavrin.core.profile.Lookout;
+import dev.kavrin.core.profile.Proposal;
+import dev.kavrin.core.profile.Proposer;
+import dev.kavrin.core.profile.Running;
+import dev.kavrin.core.profile.Seen;
 import dev.kavrin.core.settings.SettingsLink;
-import dev.kavrin.server.place.FolderCheck;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.folder.FolderCheck;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.PathGuard;
@@ -52,7 +52,7 @@ class WatchingService {
 
   private final Disk disk;
   private final PathGuard guard;
-  private final PlaceService places;
+  private final FolderService places;
   private final ProgramAudits audits;
   private final Events events;
   private final Proposer proposer;
@@ -69,7 +69,7 @@ class WatchingService {
   WatchingService(
       Disk disk,
       PathGuard guard,
-      PlaceService places,
+      FolderService places,
       ProgramAudits audits,
       Events events,
       Settings settings,
@@ -217,7 +217,7 @@ class WatchingService {
     String first = null;
     for (String choice : choices) {
       try {
-        FolderCheck check = places.check(choice, PlaceRole.RECOVERY, work.toString());
+        FolderCheck check = places.check(choice, FolderRole.RECOVERY, work.toString());
         if (check.faults().isEmpty()) {
           if (check.disk().equals("another disk")) {
             return choice;

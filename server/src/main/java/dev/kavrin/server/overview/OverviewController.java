@@ -1,20 +1,20 @@
 package dev.kavrin.server.overview;
 
 import dev.kavrin.core.settings.SettingsAudit;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.incident.DeskService;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.folder.FolderCheck;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.incident.IncidentService;
-import dev.kavrin.server.place.FolderCheck;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.incident.RecoverService;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.rehearse.RehearsalService;
-import dev.kavrin.server.rehearse.RehearsalService.Proven;
-import dev.kavrin.server.trail.Summaries;
-import dev.kavrin.server.trail.TrailView;
+import dev.kavrin.server.recoverytest.RecoveryTestService;
+import dev.kavrin.server.recoverytest.RecoveryTestService.Proven;
+import dev.kavrin.server.version.Summaries;
+import dev.kavrin.server.version.VersionsView;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -41,9 +41,9 @@ class OverviewController {
   private final ProjectService projects;
   private final Summaries summaries;
   private final IncidentService incidents;
-  private final DeskService desks;
-  private final RehearsalService rehearsals;
-  private final PlaceService places;
+  private final RecoverService desks;
+  private final RecoveryTestService rehearsals;
+  private final FolderService places;
   private final ProgramAudits audits;
   private final Engine engine;
   private final JournalFollower follower;
@@ -53,9 +53,9 @@ class OverviewController {
       ProjectService projects,
       Summaries summaries,
       IncidentService incidents,
-      DeskService desks,
-      RehearsalService rehearsals,
-      PlaceService places,
+      RecoverService desks,
+      RecoveryTestService rehearsals,
+      FolderService places,
       ProgramAudits audits,
       Engine engine,
       JournalFollower follower,
@@ -79,8 +79,8 @@ class OverviewController {
       UUID id,
       String name,
       String path,
-      TrailView.Exposure exposure,
-      @Nullable TrailView.Live live,
+      VersionsView.Exposure exposure,
+      @Nullable VersionsView.Live live,
       @Nullable Instant newestCopy,
       int states,
       int copies,
@@ -228,7 +228,7 @@ class OverviewController {
 
   private List<String> cautions(ProjectService.Project p, ProjectService.Recovery folder) {
     try {
-      FolderCheck check = places.check(folder.path(), PlaceRole.RECOVERY, p.folder());
+      FolderCheck check = places.check(folder.path(), FolderRole.RECOVERY, p.folder());
       String which = p.recoveries().size() > 1 ? folder.path() + ": " : "";
       List<String> all = new ArrayList<>();
       check.faults().forEach(f -> all.add(which + f));

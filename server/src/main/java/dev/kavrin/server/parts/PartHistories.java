@@ -4,7 +4,7 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import dev.kavrin.core.compare.PartHistory;
 import dev.kavrin.core.compare.PartHistory.Sighting;
-import dev.kavrin.server.trail.StateInventories;
+import dev.kavrin.server.version.VersionInventories;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
@@ -14,11 +14,11 @@ import org.springframework.stereotype.Service;
 class PartHistories {
   private static final int DOCUMENTS_AT_HAND = 2_000;
 
-  private final StateInventories inventories;
+  private final VersionInventories inventories;
   private final Cache<UUID, Known> known =
       Caffeine.newBuilder().maximumSize(DOCUMENTS_AT_HAND).softValues().build();
 
-  PartHistories(StateInventories inventories) {
+  PartHistories(VersionInventories inventories) {
     this.inventories = inventories;
   }
 

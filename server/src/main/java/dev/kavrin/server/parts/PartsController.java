@@ -10,7 +10,7 @@ import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.version.VersionFiles;
 import jakarta.annotation.Nullable;
 import jakarta.validation.constraints.DecimalMax;
 import jakarta.validation.constraints.DecimalMin;
@@ -36,10 +36,11 @@ class PartsController {
 
   private final PartHistories histories;
   private final ProjectService projects;
-  private final StateFiles files;
+  private final VersionFiles files;
   private final Spots spots;
 
-  PartsController(PartHistories histories, ProjectService projects, StateFiles files, Spots spots) {
+  PartsController(
+      PartHistories histories, ProjectService projects, VersionFiles files, Spots spots) {
     this.histories = histories;
     this.projects = projects;
     this.files = files;
@@ -262,7 +263,8 @@ class PartsController {
     }
     PartLife life = history.lives().get(part);
     List<Sighting> all = history.sightings();
-    StateFiles.Inside inside = files.inside(id, all.get(life.lastSeen()).state(), life.last().id());
+    VersionFiles.Inside inside =
+        files.inside(id, all.get(life.lastSeen()).state(), life.last().id());
     return new PartView(
         part,
         life.label(),

@@ -10,8 +10,8 @@ import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.picture.Sight;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.StateFiles.Inside;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionFiles.Inside;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -34,11 +34,11 @@ class Spots {
   private static final int MOST_READ = 40;
   private static final int MOST_TRIED = 5;
 
-  private final StateFiles files;
+  private final VersionFiles files;
   private final ReaderProcess reader;
   private final Disk disk;
 
-  Spots(StateFiles files, ReaderProcess reader, Disk disk) {
+  Spots(VersionFiles files, ReaderProcess reader, Disk disk) {
     this.files = files;
     this.reader = reader;
     this.disk = disk;

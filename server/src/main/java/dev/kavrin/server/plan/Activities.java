@@ -1,14 +1,14 @@
 package dev.kavrin.server.plan;
 
+import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.plan.Activity;
 import dev.kavrin.core.plan.Worked;
-import dev.kavrin.core.store.IncidentWatch;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.ActivityLog;
+import dev.kavrin.server.version.ActivityLog;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;

@@ -6,7 +6,7 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Replay;
 import dev.kavrin.core.plan.Worked;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.annotation.Nullable;

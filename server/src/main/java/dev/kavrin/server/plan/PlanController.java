@@ -1,17 +1,17 @@
 package dev.kavrin.server.plan;
 
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Reminder;
 import dev.kavrin.core.plan.RunFigures;
-import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.place.FolderCheck;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.folder.FolderCheck;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.annotation.Nullable;
@@ -32,9 +32,9 @@ import org.springframework.web.bind.annotation.RestController;
 class PlanController {
   private final ProjectService projects;
   private final ProgramAudits audits;
-  private final PlaceService places;
+  private final FolderService places;
 
-  PlanController(ProjectService projects, ProgramAudits audits, PlaceService places) {
+  PlanController(ProjectService projects, ProgramAudits audits, FolderService places) {
     this.projects = projects;
     this.audits = audits;
     this.places = places;
@@ -73,7 +73,7 @@ class PlanController {
             : present.except(request.document(), request.plan());
     List<UUID> documents = PlanMeasure.documents(kept, request.document());
     PlanInputs inputs = PlanMeasure.inputs(kept, documents, audits.writesEvery(kept));
-    List<CaptureRecord> dropped = new ArrayList<>();
+    List<BackupRecord> dropped = new ArrayList<>();
     for (UUID document : documents) {
       KeepDecision decision = kept.keeper().decide(planned, document);
       kept.recovery().history().captures(document).stream()
@@ -88,7 +88,7 @@ class PlanController {
         dropped.size(),
         dropped.stream().mapToLong(c -> c.content().length()).sum(),
         inputs,
-        places.check(kept.project().recovery(), PlaceRole.RECOVERY, kept.project().folder()),
+        places.check(kept.project().recovery(), FolderRole.RECOVERY, kept.project().folder()),
         Reminder.proposed(request.plan().accepted()));
   }
 }

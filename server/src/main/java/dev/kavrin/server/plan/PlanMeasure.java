@@ -1,13 +1,13 @@
 package dev.kavrin.server.plan;
 
+import dev.kavrin.core.backup.RunMeasure;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.RunInputs;
-import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.store.RunMeasure;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.Kept;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.util.LinkedHashMap;
@@ -50,7 +50,7 @@ final class PlanMeasure {
     List<Long> times =
         kept.recovery().history().allCaptures().stream()
             .filter(c -> documents.contains(c.document()))
-            .map(CaptureRecord::millis)
+            .map(BackupRecord::millis)
             .filter(m -> m > 0)
             .sorted()
             .toList();
@@ -80,7 +80,7 @@ final class PlanMeasure {
 
   private static Map<String, Long> rates(Kept kept) {
     Map<String, Long> rates = new LinkedHashMap<>();
-    for (RecoveryFolder folder : kept.recoveries().all()) {
+    for (BackupFolder folder : kept.recoveries().all()) {
       kept.recoveries().rate(folder).ifPresent(r -> rates.put(folder.root().toString(), r));
     }
     return rates;

@@ -1,8 +1,8 @@
 package dev.kavrin.server.plan;
 
+import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.plan.Difference;
 import dev.kavrin.core.plan.Plan;
-import dev.kavrin.core.store.JournalEntry;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;

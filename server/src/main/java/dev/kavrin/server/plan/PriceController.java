@@ -1,17 +1,17 @@
 package dev.kavrin.server.plan;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.naming.FileName;
-import dev.kavrin.core.plan.Makeup;
-import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.place.Place;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.core.plan.SizeBreakdown;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.Summaries;
+import dev.kavrin.server.version.Summaries;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
@@ -33,14 +33,14 @@ class PriceController {
   private static final Duration DAY = Duration.ofDays(1);
 
   private final ProjectService projects;
-  private final PlaceService places;
+  private final FolderService places;
   private final Summaries summaries;
   private final Disk disk;
   private final InstantSource clock;
 
   PriceController(
       ProjectService projects,
-      PlaceService places,
+      FolderService places,
       Summaries summaries,
       Disk disk,
       InstantSource clock) {
@@ -75,7 +75,10 @@ class PriceController {
    * @param size bytes of it
    */
   record PriceView(
-      List<PlacePrice> places, @Nullable Makeup inside, @Nullable String largest, long size) {}
+      List<PlacePrice> places,
+      @Nullable SizeBreakdown inside,
+      @Nullable String largest,
+      long size) {}
 
   /**
    * @param document the one it is for, null for all that have no plan of their own
@@ -97,20 +100,19 @@ class PriceController {
         largest == null ? 0 : largest.size());
   }
 
-  private PlacePrice place(RecoveryFolder folder, List<UUID> documents) {
-    List<CaptureRecord> made =
+  private PlacePrice place(BackupFolder folder, List<UUID> documents) {
+    List<BackupRecord> made =
         folder.history().allCaptures().stream()
             .filter(c -> documents.contains(c.document()))
             .toList();
-    List<Long> times =
-        made.stream().map(CaptureRecord::millis).filter(m -> m > 0).sorted().toList();
+    List<Long> times = made.stream().map(BackupRecord::millis).filter(m -> m > 0).sorted().toList();
     Instant since = clock.instant().minus(DAY);
     long aDay =
         made.stream()
             .filter(c -> c.workTo().isAfter(since))
             .mapToLong(c -> c.content().length())
             .sum();
-    Place place = places.byPath(folder.root()).filter(places::isHere).orElse(null);
+    Folder place = places.byPath(folder.root()).filter(places::isHere).orElse(null);
     long free = 0;
     try {
       free = place == null ? 0 : disk.room(folder.root());
@@ -128,10 +130,10 @@ class PriceController {
   }
 
   @Nullable
-  private Makeup inside(Path file) {
+  private SizeBreakdown inside(Path file) {
     String ext = FileName.of(file.getFileName().toString()).lowerExt();
     try (SeekableByteChannel in = disk.read(file)) {
-      return Makeup.of(in, ext).orElse(null);
+      return SizeBreakdown.of(in, ext).orElse(null);
     } catch (IOException unreadable) {
       return null;
     }

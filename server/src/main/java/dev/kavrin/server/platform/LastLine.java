@@ -2,7 +2,7 @@ package dev.kavrin.server.platform;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Sink;
-import dev.kavrin.core.store.Journal;
+import dev.kavrin.core.journal.Journal;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;

@@ -1,9 +1,9 @@
 package dev.kavrin.server.platform;
 
+import dev.kavrin.core.backup.NoRoomException;
+import dev.kavrin.core.backup.SourceException;
+import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.restore.ChangedMeanwhileException;
-import dev.kavrin.core.store.NoRoomException;
-import dev.kavrin.core.store.PlaceAwayException;
-import dev.kavrin.core.store.SourceException;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.AccessDeniedException;
@@ -85,7 +85,7 @@ class Problems extends ResponseEntityExceptionHandler {
     } else if (e instanceof NoRoomException) {
       status = HttpStatus.INSUFFICIENT_STORAGE;
       code = "no-room";
-    } else if (e instanceof PlaceAwayException) {
+    } else if (e instanceof FolderAwayException) {
       status = HttpStatus.SERVICE_UNAVAILABLE;
       code = "place-away";
     } else if (e instanceof NoSuchFileException) {

@@ -1,9 +1,9 @@
 package dev.kavrin.server.platform;
 
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.store.NoRoomException;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;

@@ -2,7 +2,7 @@ package dev.kavrin.server.platform;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.store.PlaceMarker;
+import dev.kavrin.core.journal.FolderMarker;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -51,7 +51,7 @@ public final class Walk {
           } else if (facts.isFile()) {
             visitor.file(path, facts);
           } else if (facts.isFolder()
-              && !path.getFileName().toString().equals(PlaceMarker.FOLDER)
+              && !path.getFileName().toString().equals(FolderMarker.FOLDER)
               && entered.add(facts.key())) {
             open.push(path);
           }

@@ -3,16 +3,16 @@ package dev.kavrin.server.program;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.Surroundings;
+import dev.kavrin.core.profile.FolderPattern;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.restore.ProgramSettings;
 import dev.kavrin.core.settings.Meaning;
 import dev.kavrin.core.settings.SettingsAudit;
 import dev.kavrin.core.settings.SettingsGuess;
 import dev.kavrin.core.settings.SettingsKind;
 import dev.kavrin.core.settings.SettingsLink;
-import dev.kavrin.core.store.ProgramSettings;
-import dev.kavrin.core.trail.FolderPattern;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
@@ -94,7 +94,7 @@ public class ProgramAudits {
     }
   }
 
-  private Optional<Standing> look(UUID project, ProgramSheet sheet) {
+  private Optional<Standing> look(UUID project, ProgramProfile sheet) {
     SettingsLink link = sheet.settings();
     if (link == null) {
       seen.remove(project);

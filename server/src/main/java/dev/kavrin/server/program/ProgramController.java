@@ -1,15 +1,15 @@
 package dev.kavrin.server.program;
 
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.restore.ProgramSettings;
 import dev.kavrin.core.settings.SettingsAudit;
 import dev.kavrin.core.settings.SettingsEntry;
 import dev.kavrin.core.settings.SettingsGuess;
 import dev.kavrin.core.settings.SettingsLink;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.ProgramSettings;
-import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.place.Place;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.ProjectService;
@@ -38,12 +38,12 @@ class ProgramController {
   private static final int SHOWN = 300;
 
   private final ProjectService projects;
-  private final PlaceService places;
+  private final FolderService places;
   private final ProgramAudits audits;
   private final Events events;
 
   ProgramController(
-      ProjectService projects, PlaceService places, ProgramAudits audits, Events events) {
+      ProjectService projects, FolderService places, ProgramAudits audits, Events events) {
     this.projects = projects;
     this.places = places;
     this.audits = audits;
@@ -132,8 +132,8 @@ class ProgramController {
   @PostMapping("/api/projects/{id}/program/allow")
   ProgramView allow(@PathVariable UUID id) throws IOException {
     Path file = audits.file(link(projects.kept(id)));
-    Place place = places.add(file.getParent().toString(), PlaceRole.SETTINGS, null);
-    if (place.role() != PlaceRole.SETTINGS) {
+    Folder place = places.add(file.getParent().toString(), FolderRole.SETTINGS, null);
+    if (place.role() != FolderRole.SETTINGS) {
       throw ProblemException.conflict(
           "other-role",
           place.path() + " already serves as another kind of place. Nothing was changed.");
@@ -208,7 +208,7 @@ class ProgramController {
   private boolean mayPut(Path file) {
     return places.all().stream()
         .anyMatch(
-            p -> p.role() == PlaceRole.SETTINGS && file.startsWith(p.path()) && places.isHere(p));
+            p -> p.role() == FolderRole.SETTINGS && file.startsWith(p.path()) && places.isHere(p));
   }
 
   @Nullable

@@ -1,11 +1,11 @@
 package dev.kavrin.server.project;
 
+import dev.kavrin.core.backup.RunPreview;
 import dev.kavrin.core.plan.Plan;
-import dev.kavrin.core.store.RunPreview;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.core.trail.SetRule;
-import dev.kavrin.server.capture.JournalFollower;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.version.SetRule;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.project.ProjectService.Look;
 import dev.kavrin.server.project.ProjectService.Project;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
@@ -51,11 +51,11 @@ class ProjectController {
       @NotBlank @Size(max = 120) String name,
       @NotBlank String folder,
       @NotEmpty List<@NotBlank String> rule,
-      @Nullable ProgramSheet program,
+      @Nullable ProgramProfile program,
       @NotBlank String recovery,
       @NotNull Plan plan) {}
 
-  record ChangeRequest(@NotNull Plan plan, @NotNull ProgramSheet program) {}
+  record ChangeRequest(@NotNull Plan plan, @NotNull ProgramProfile program) {}
 
   /**
    * @param sets null if documents are single files
@@ -106,7 +106,7 @@ class ProjectController {
   @PostMapping("/api/projects")
   @ResponseStatus(HttpStatus.CREATED)
   Project create(@Valid @RequestBody CreateRequest r, Principal who) throws IOException {
-    ProgramSheet program = r.program() == null ? ProgramSheet.UNKNOWN : r.program();
+    ProgramProfile program = r.program() == null ? ProgramProfile.UNKNOWN : r.program();
     return projects.create(
         r.name(), r.folder(), r.rule(), program, r.recovery(), r.plan(), who.getName());
   }

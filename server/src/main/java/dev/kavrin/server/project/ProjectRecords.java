@@ -1,12 +1,12 @@
 package dev.kavrin.server.project;
 
-import dev.kavrin.core.store.Journal;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.server.capture.JournalListener;
-import dev.kavrin.server.place.Place;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.core.journal.Journal;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.server.backup.JournalListener;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
@@ -24,9 +24,9 @@ class ProjectRecords implements JournalListener {
 
   private final ProjectRows projects;
   private final DocumentRows documents;
-  private final PlaceService places;
+  private final FolderService places;
 
-  ProjectRecords(ProjectRows projects, DocumentRows documents, PlaceService places) {
+  ProjectRecords(ProjectRows projects, DocumentRows documents, FolderService places) {
     this.projects = projects;
     this.documents = documents;
     this.places = places;
@@ -62,7 +62,7 @@ class ProjectRecords implements JournalListener {
     row.slug = project.slug();
     row.workPlaceId = workPlace(Path.of(project.folder())).key();
     row.recoveryPlaceId =
-        places.byPath(Path.of(project.recovery())).map(Place::key).orElse(recoveryPlace);
+        places.byPath(Path.of(project.recovery())).map(Folder::key).orElse(recoveryPlace);
     row.also = MAPPER.writeValueAsString(project.also());
     row.leaving = project.leaving();
     row.rule = MAPPER.writeValueAsString(project.rule());
@@ -81,9 +81,9 @@ class ProjectRecords implements JournalListener {
     return told.truncatedTo(ChronoUnit.MILLIS).isAfter(known.truncatedTo(ChronoUnit.MILLIS));
   }
 
-  private Place workPlace(Path folder) {
+  private Folder workPlace(Path folder) {
     try {
-      return places.ensure(folder, PlaceRole.WORK);
+      return places.ensure(folder, FolderRole.WORK);
     } catch (IOException away) {
       throw new UncheckedIOException(away);
     }

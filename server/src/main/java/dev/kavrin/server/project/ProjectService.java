@@ -1,20 +1,20 @@
 package dev.kavrin.server.project;
 
+import dev.kavrin.core.backup.RunPreview;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.plan.Plan;
-import dev.kavrin.core.store.Discovery;
-import dev.kavrin.core.store.ProjectRecord;
-import dev.kavrin.core.store.RecoveryFolder;
-import dev.kavrin.core.store.RunPreview;
-import dev.kavrin.core.trail.ProgramSheet;
-import dev.kavrin.core.trail.SetRule;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.place.Place;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.version.SetRule;
+import dev.kavrin.core.watch.Discovery;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
@@ -43,7 +43,7 @@ public class ProjectService {
 
   private final ProjectRows projects;
   private final DocumentRows documents;
-  private final PlaceService places;
+  private final FolderService places;
   private final Engine engine;
   private final JournalFollower follower;
   private final PathGuard guard;
@@ -54,7 +54,7 @@ public class ProjectService {
   ProjectService(
       ProjectRows projects,
       DocumentRows documents,
-      PlaceService places,
+      FolderService places,
       Engine engine,
       JournalFollower follower,
       PathGuard guard,
@@ -83,7 +83,7 @@ public class ProjectService {
       String folder,
       List<String> rule,
       @Nullable SetRule sets,
-      ProgramSheet program,
+      ProgramProfile program,
       Plan plan,
       Map<UUID, Plan> exceptions,
       String recovery,
@@ -121,7 +121,7 @@ public class ProjectService {
 
   public Look look(String folder, List<String> rule) {
     Path path = guard.folder(folder);
-    Discovery.Found found = Discovery.look(disk, path, rule, null, ProgramSheet.UNKNOWN);
+    Discovery.Found found = Discovery.look(disk, path, rule, null, ProgramProfile.UNKNOWN);
     return new Look(
         found.documents().stream().map(d -> path.relativize(d).toString()).toList(),
         found.backups().size(),
@@ -135,7 +135,7 @@ public class ProjectService {
       String name,
       String folder,
       List<String> rule,
-      ProgramSheet program,
+      ProgramProfile program,
       String recovery,
       Plan plan,
       String who)
@@ -145,13 +145,13 @@ public class ProjectService {
     if (engine.projects().stream().anyMatch(k -> k.project().folder().equals(work.toString()))) {
       throw ProblemException.conflict("already-a-project", work + " is a project already.");
     }
-    Place recoveryPlace = places.add(recovery, PlaceRole.RECOVERY, folder);
-    if (recoveryPlace.role() != PlaceRole.RECOVERY) {
+    Folder recoveryPlace = places.add(recovery, FolderRole.RECOVERY, folder);
+    if (recoveryPlace.role() != FolderRole.RECOVERY) {
       throw ProblemException.conflict(
           "other-role", recoveryPlace.path() + " already serves as another kind of place.");
     }
-    places.add(folder, PlaceRole.WORK, null);
-    RecoveryFolder open = engine.openFolder(recoveryPlace.path(), recoveryPlace.uuid());
+    places.add(folder, FolderRole.WORK, null);
+    BackupFolder open = engine.openFolder(recoveryPlace.path(), recoveryPlace.uuid());
     ProjectRecord record =
         ProjectRecord.of(
             Ids.next(clock.instant()),
@@ -182,8 +182,8 @@ public class ProjectService {
   }
 
   /** Copies are looked for and held under allowed roots only. */
-  private void requireInside(ProgramSheet program, Path work) {
-    for (ProgramSheet.Leftover leftover : program.leftovers()) {
+  private void requireInside(ProgramProfile program, Path work) {
+    for (ProgramProfile.Leftover leftover : program.leftovers()) {
       try {
         guard.folderToMake(
             leftover.folder().fixed(work.resolve("document"), Surroundings.here()).toString());
@@ -199,14 +199,14 @@ public class ProjectService {
    */
   public List<Project> adoptFolder(String recovery) throws IOException {
     Path path = guard.folder(recovery);
-    if (disk.facts(RecoveryFolder.journalFile(path)).isEmpty()) {
+    if (disk.facts(BackupFolder.journalFile(path)).isEmpty()) {
       throw ProblemException.badInput(
           "no-journal", path + " holds no Kavrin journal. Nothing was changed.");
     }
-    Place place = places.add(recovery, PlaceRole.RECOVERY, null);
-    RecoveryFolder open = engine.openFolder(place.path(), place.uuid());
+    Folder place = places.add(recovery, FolderRole.RECOVERY, null);
+    BackupFolder open = engine.openFolder(place.path(), place.uuid());
     for (ProjectRecord project : open.history().projects()) {
-      places.ensure(guard.folder(project.folder()), PlaceRole.WORK);
+      places.ensure(guard.folder(project.folder()), FolderRole.WORK);
     }
     return open.history().projects().stream().map(p -> followed(p.id())).toList();
   }
@@ -227,7 +227,7 @@ public class ProjectService {
    * @param version as the person saw it
    * @throws ProblemException somebody changed it meanwhile
    */
-  public Project change(UUID id, long version, Plan plan, ProgramSheet program, String who)
+  public Project change(UUID id, long version, Plan plan, ProgramProfile program, String who)
       throws IOException {
     ProjectRecord present = kept(id).project();
     requireInside(program, Path.of(present.folder()));
@@ -309,7 +309,7 @@ public class ProjectService {
         path(row.workPlaceId),
         ProjectRecords.MAPPER.readValue(row.rule, new TypeReference<List<String>>() {}),
         row.sets == null ? null : ProjectRecords.MAPPER.readValue(row.sets, SetRule.class),
-        ProjectRecords.MAPPER.readValue(row.program, ProgramSheet.class),
+        ProjectRecords.MAPPER.readValue(row.program, ProgramProfile.class),
         ProjectRecords.MAPPER.readValue(row.plan, Plan.class),
         ProjectRecords.MAPPER.readValue(row.exceptions, new TypeReference<Map<UUID, Plan>>() {}),
         path(row.recoveryPlaceId),
@@ -326,7 +326,7 @@ public class ProjectService {
     return Stream.concat(Stream.of(path(row.recoveryPlaceId)), also.stream())
         .map(
             path -> {
-              Optional<RecoveryFolder> folder = kept.flatMap(k -> k.recoveries().at(Path.of(path)));
+              Optional<BackupFolder> folder = kept.flatMap(k -> k.recoveries().at(Path.of(path)));
               return new Recovery(
                   path,
                   places.byPath(Path.of(path)).filter(places::isHere).isPresent(),
@@ -337,15 +337,15 @@ public class ProjectService {
         .toList();
   }
 
-  private static int copies(RecoveryFolder folder, Kept kept) {
+  private static int copies(BackupFolder folder, Kept kept) {
     return kept.watch().watched().stream().mapToInt(d -> folder.history().captures(d).size()).sum();
   }
 
   /** Takes one more recovery folder into a project. */
   public Project addRecovery(UUID id, String recovery, String who) throws IOException {
     Kept kept = kept(id);
-    Place place = places.add(recovery, PlaceRole.RECOVERY, kept.project().folder());
-    if (place.role() != PlaceRole.RECOVERY
+    Folder place = places.add(recovery, FolderRole.RECOVERY, kept.project().folder());
+    if (place.role() != FolderRole.RECOVERY
         || kept.project().recoveries().contains(place.path().toString())) {
       throw ProblemException.conflict(
           "in-use", place.path() + " serves already. Nothing was changed.");

@@ -1,11 +1,11 @@
 package dev.kavrin.server.project;
 
-import dev.kavrin.core.store.Capturer;
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.backup.BackupMaker;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.Ids;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -64,7 +64,7 @@ class Together {
   private static Copied copy(Kept kept, UUID document, String note) {
     String path = kept.watch().path(document);
     try {
-      Capturer.Result result = kept.watch().copyNow(document, "moment", note);
+      BackupMaker.Result result = kept.watch().copyNow(document, "moment", note);
       return new Copied(document, path, result.capture().state(), result.made(), null);
     } catch (IOException failed) {
       return new Copied(document, path, null, false, failed.getMessage());

@@ -2,23 +2,23 @@ package dev.kavrin.server.restore;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
+import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.GroupRestore;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.Restorer.Order;
 import dev.kavrin.core.restore.StepLayout;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -39,8 +39,8 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class GroupRestores {
   private final ProjectService projects;
-  private final TrailService trail;
-  private final StateFiles files;
+  private final VersionService trail;
+  private final VersionFiles files;
   private final JournalFollower follower;
   private final GroupRow.Repository groups;
   private final ReceiptRow.Repository receipts;
@@ -50,8 +50,8 @@ class GroupRestores {
 
   GroupRestores(
       ProjectService projects,
-      TrailService trail,
-      StateFiles files,
+      VersionService trail,
+      VersionFiles files,
       JournalFollower follower,
       GroupRow.Repository groups,
       ReceiptRow.Repository receipts,
@@ -173,7 +173,7 @@ class GroupRestores {
   }
 
   private Order whole(Kept kept, Document document, Wish wish) throws IOException {
-    TrailView.CopyView copy = trail.bestCopy(document.id(), wish.state());
+    VersionsView.CopyView copy = trail.bestCopy(document.id(), wish.state());
     RestorePlan plan =
         kept.restorer()
             .planner()
@@ -189,7 +189,7 @@ class GroupRestores {
 
   /** The files of a step, laid out in a folder of their own, so that the run can go on. */
   private List<Order> step(Kept kept, Document document, String state) throws IOException {
-    TrailView.StateView view = trail.state(document.id(), state);
+    VersionsView.StateView view = trail.state(document.id(), state);
     StepLayout layout =
         kept.restorer()
             .planner()

@@ -1,18 +1,18 @@
 package dev.kavrin.server.restore;
 
 import dev.kavrin.core.health.Verdict;
-import dev.kavrin.core.store.JournalEntry.Leaned;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.core.trail.Manifest;
-import dev.kavrin.server.capture.Kept;
-import dev.kavrin.server.incident.DeskService;
+import dev.kavrin.core.journal.JournalEntry.Leaned;
+import dev.kavrin.core.version.Manifest;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.incident.IncidentService.Incident;
+import dev.kavrin.server.incident.RecoverService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.StateView;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -29,12 +29,15 @@ class GroupTable {
   private static final String MISSING = "nothing";
 
   private final ProjectService projects;
-  private final TrailService trail;
+  private final VersionService trail;
   private final IncidentService incidents;
-  private final DeskService desks;
+  private final RecoverService desks;
 
   GroupTable(
-      ProjectService projects, TrailService trail, IncidentService incidents, DeskService desks) {
+      ProjectService projects,
+      VersionService trail,
+      IncidentService incidents,
+      RecoverService desks) {
     this.projects = projects;
     this.trail = trail;
     this.incidents = incidents;
@@ -77,7 +80,7 @@ class GroupTable {
   AsOfTable asOf(UUID project, Instant moment) {
     List<AsOfRow> rows = new ArrayList<>();
     for (Document document : projects.documents(project)) {
-      TrailService.Whole whole = trail.whole(document.id());
+      VersionService.Whole whole = trail.whole(document.id());
       StateView then = newest(whole, moment).orElse(null);
       rows.add(row(document, whole, then, moment, then == null ? "not known by then" : ""));
     }
@@ -93,7 +96,7 @@ class GroupTable {
             .orElseThrow(() -> ProblemException.notFound("No such incident."));
     List<AsOfRow> rows = new ArrayList<>();
     for (UUID one : incident.documents()) {
-      TrailService.Whole whole = trail.whole(one);
+      VersionService.Whole whole = trail.whole(one);
       String recommended = desks.recommended(one).orElse("");
       StateView state =
           whole.states().stream().filter(s -> s.id().equals(recommended)).findFirst().orElse(null);
@@ -107,7 +110,7 @@ class GroupTable {
   AsOfTable withLinks(UUID id, String state) {
     Document document = projects.document(id);
     Kept kept = projects.kept(document.project());
-    TrailService.Whole whole = trail.whole(id);
+    VersionService.Whole whole = trail.whole(id);
     StateView chosen =
         whole.states().stream()
             .filter(s -> s.id().equals(state))
@@ -126,7 +129,7 @@ class GroupTable {
   }
 
   private AsOfRow linked(Document document, Leaned link, Instant moment) {
-    TrailService.Whole whole = trail.whole(document.id());
+    VersionService.Whole whole = trail.whole(document.id());
     String then = link.content() == null ? "" : Manifest.ofFile(link.content()).digest();
     StateView state =
         whole.states().stream().filter(s -> s.id().equals(then)).findFirst().orElse(null);
@@ -141,7 +144,7 @@ class GroupTable {
 
   private AsOfRow row(
       Document document,
-      TrailService.Whole whole,
+      VersionService.Whole whole,
       @Nullable StateView state,
       Instant moment,
       String none) {
@@ -169,7 +172,7 @@ class GroupTable {
     return exact ? newest + ", its order is not known" : newest;
   }
 
-  private static String present(Document document, TrailService.Whole whole) {
+  private static String present(Document document, VersionService.Whole whole) {
     return whole.states().stream()
         .filter(s -> holds(s, document))
         .findFirst()
@@ -182,7 +185,7 @@ class GroupTable {
         .anyMatch(c -> c.kind().equals("LIVE") && c.path().equals(document.live().toString()));
   }
 
-  private static Optional<StateView> newest(TrailService.Whole whole, Instant moment) {
+  private static Optional<StateView> newest(VersionService.Whole whole, Instant moment) {
     return whole.states().stream()
         .filter(s -> !s.workTo().isAfter(moment) && isGood(s))
         .max(Comparator.comparing(StateView::workTo));

@@ -21,9 +21,9 @@ import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.StateFiles.Inside;
-import dev.kavrin.server.trail.StateFiles.Side;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionFiles.Inside;
+import dev.kavrin.server.version.VersionFiles.Side;
 import jakarta.annotation.Nullable;
 import jakarta.annotation.PostConstruct;
 import java.io.IOException;
@@ -51,7 +51,7 @@ public class PartRestores {
   private static final Duration AT_HAND = Duration.ofHours(2);
 
   private final ProjectService projects;
-  private final StateFiles files;
+  private final VersionFiles files;
   private final ReaderProcess reader;
   private final RestoreService restores;
   private final Disk disk;
@@ -62,7 +62,7 @@ public class PartRestores {
 
   PartRestores(
       ProjectService projects,
-      StateFiles files,
+      VersionFiles files,
       ReaderProcess reader,
       RestoreService restores,
       Disk disk,

@@ -7,7 +7,7 @@ import dev.kavrin.server.restore.RestoreService.ReceiptView;
 import dev.kavrin.server.restore.TrialCommand.CommandView;
 import dev.kavrin.server.restore.TrialCopies.Standing;
 import dev.kavrin.server.restore.TrialCopies.TrialView;
-import dev.kavrin.server.trail.StateFiles;
+import dev.kavrin.server.version.VersionFiles;
 import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
@@ -39,10 +39,10 @@ class RestoreController {
   private final RestoreService restores;
   private final TrialCopies trials;
   private final TrialCommand commands;
-  private final StateFiles files;
+  private final VersionFiles files;
 
   RestoreController(
-      RestoreService restores, TrialCopies trials, TrialCommand commands, StateFiles files) {
+      RestoreService restores, TrialCopies trials, TrialCommand commands, VersionFiles files) {
     this.restores = restores;
     this.trials = trials;
     this.commands = commands;
@@ -85,7 +85,7 @@ class RestoreController {
   @GetMapping("/api/documents/{id}/states/{state}/file")
   @ApiResponse(responseCode = "200", content = @Content(mediaType = "application/octet-stream"))
   ResponseEntity<Resource> file(@PathVariable UUID id, @PathVariable String state) {
-    StateFiles.Side side = files.side(id, state);
+    VersionFiles.Side side = files.side(id, state);
     return ResponseEntity.ok()
         .eTag(side.content())
         .cacheControl(CacheControl.noCache().cachePrivate())

@@ -1,7 +1,7 @@
 package dev.kavrin.server.restore;
 
-import dev.kavrin.core.store.JournalEntry;
-import dev.kavrin.server.capture.JournalListener;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.server.backup.JournalListener;
 import dev.kavrin.server.project.ProjectService;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.core.annotation.Order;

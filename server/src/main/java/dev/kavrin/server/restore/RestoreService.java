@@ -1,23 +1,23 @@
 package dev.kavrin.server.restore;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
+import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.restore.StepLayout;
-import dev.kavrin.core.store.CaptureRecord;
-import dev.kavrin.core.store.JournalEntry.Receipt;
-import dev.kavrin.core.store.Watch;
-import dev.kavrin.core.trail.CopyKind;
-import dev.kavrin.server.capture.JournalFollower;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
@@ -36,8 +36,8 @@ public class RestoreService {
   private static final long BYTES_PER_SECOND = 150_000_000;
 
   private final ProjectService projects;
-  private final TrailService trail;
-  private final StateFiles files;
+  private final VersionService trail;
+  private final VersionFiles files;
   private final JournalFollower follower;
   private final ReceiptRow.Repository receipts;
   private final DocumentLocks locks;
@@ -45,8 +45,8 @@ public class RestoreService {
 
   RestoreService(
       ProjectService projects,
-      TrailService trail,
-      StateFiles files,
+      VersionService trail,
+      VersionFiles files,
       JournalFollower follower,
       ReceiptRow.Repository receipts,
       DocumentLocks locks,
@@ -84,7 +84,7 @@ public class RestoreService {
   /** A receipt with its id. */
   public record ReceiptView(UUID id, Instant made, Receipt receipt) {}
 
-  private record Prepared(RestorePlan plan, TrailView.CopyView copy, Kept kept) {}
+  private record Prepared(RestorePlan plan, VersionsView.CopyView copy, Kept kept) {}
 
   /**
    * @param of the document whose state it is, null for the same
@@ -116,7 +116,7 @@ public class RestoreService {
       throws IOException {
     Document document = projects.document(id);
     Kept kept = projects.kept(document.project());
-    TrailView.CopyView copy = trail.bestCopy(of == null ? id : of, state);
+    VersionsView.CopyView copy = trail.bestCopy(of == null ? id : of, state);
     RestorePlan plan =
         kept.restorer()
             .planner()
@@ -132,9 +132,9 @@ public class RestoreService {
 
   /** Bytes a second that copies of this project take. */
   static long rate(Kept kept) {
-    List<CaptureRecord> timed =
+    List<BackupRecord> timed =
         kept.recovery().history().allCaptures().stream().filter(c -> c.millis() > 0).toList();
-    long millis = timed.stream().mapToLong(CaptureRecord::millis).sum();
+    long millis = timed.stream().mapToLong(BackupRecord::millis).sum();
     long bytes = timed.stream().mapToLong(c -> c.content().length()).sum();
     return millis == 0 ? BYTES_PER_SECOND : Math.max(1, bytes * 1000 / millis);
   }
@@ -259,7 +259,7 @@ public class RestoreService {
 
   private StepLayout layout(UUID id, String state, Kept kept) throws IOException {
     Document document = projects.document(id);
-    TrailView.StateView view = trail.state(id, state);
+    VersionsView.StateView view = trail.state(id, state);
     if (view.step() == null) {
       throw ProblemException.badInput(
           "no-step", "That state is a single file, no step of a run. Nothing was touched.");

@@ -4,14 +4,14 @@ import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.restore.StepLayout;
-import dev.kavrin.core.trail.SetRule;
+import dev.kavrin.core.version.SetRule;
 import dev.kavrin.server.platform.Scratch;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.CopyView;
-import dev.kavrin.server.trail.TrailView.StateView;
+import dev.kavrin.server.version.VersionFiles;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.CopyView;
+import dev.kavrin.server.version.VersionsView.StateView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -42,16 +42,16 @@ class TrialCommand {
   private static final int TAIL = 4000;
 
   private final ProjectService projects;
-  private final TrailService trail;
-  private final StateFiles files;
+  private final VersionService trail;
+  private final VersionFiles files;
   private final Scratch scratch;
   private final Disk disk;
   private final Publisher publisher;
 
   TrialCommand(
       ProjectService projects,
-      TrailService trail,
-      StateFiles files,
+      VersionService trail,
+      VersionFiles files,
       Scratch scratch,
       Disk disk,
       Publisher publisher) {

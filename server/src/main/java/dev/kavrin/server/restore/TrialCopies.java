@@ -1,18 +1,18 @@
 package dev.kavrin.server.restore;
 
+import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.naming.FileName;
-import dev.kavrin.core.store.NoRoomException;
-import dev.kavrin.core.trail.Manifest;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.version.Manifest;
+import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.TrailService;
-import dev.kavrin.server.trail.TrailView.CopyView;
+import dev.kavrin.server.version.VersionService;
+import dev.kavrin.server.version.VersionsView.CopyView;
 import java.io.IOException;
 import java.nio.channels.Channels;
 import java.nio.channels.SeekableByteChannel;
@@ -39,15 +39,15 @@ class TrialCopies {
   private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmss");
 
   private final ProjectService projects;
-  private final TrailService trail;
-  private final LeanedOn leanedOn;
+  private final VersionService trail;
+  private final UsedFiles leanedOn;
   private final Disk disk;
   private final Publisher publisher;
 
   TrialCopies(
       ProjectService projects,
-      TrailService trail,
-      LeanedOn leanedOn,
+      VersionService trail,
+      UsedFiles leanedOn,
       Disk disk,
       Publisher publisher) {
     this.projects = projects;
@@ -81,7 +81,7 @@ class TrialCopies {
       throw ProblemException.conflict(
           "changed-meanwhile", source + " no longer holds that state. Nothing was touched.");
     }
-    LeanedOn.Files leaned = leanedOn.of(document, state, source);
+    UsedFiles.Files leaned = leanedOn.of(document, state, source);
     Map<String, Path> beside = leaned.beside();
     Path file = place(kept, document, copy, beside);
     long bytes = content.length();

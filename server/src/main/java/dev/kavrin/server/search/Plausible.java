@@ -4,15 +4,15 @@ import dev.kavrin.core.chunk.Sketch;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.Conventions;
 import dev.kavrin.core.naming.FileName;
-import dev.kavrin.core.trail.Ties;
-import dev.kavrin.server.capture.Kept;
+import dev.kavrin.core.version.DocumentMatcher;
+import dev.kavrin.server.backup.Kept;
 import java.nio.file.Path;
 import java.util.Collection;
 import java.util.List;
 import java.util.Set;
 
 /** Which files could belong to a document, so that all others are never read. */
-record Plausible(Collection<Kept> projects, List<Ties.Subject> subjects) {
+record Plausible(Collection<Kept> projects, List<DocumentMatcher.Subject> subjects) {
   private static final double SMALLEST = 0.05;
   private static final double LARGEST = 4;
 
@@ -28,7 +28,7 @@ record Plausible(Collection<Kept> projects, List<Ties.Subject> subjects) {
   }
 
   private boolean isAlike(long size) {
-    for (Ties.Subject subject : subjects) {
+    for (DocumentMatcher.Subject subject : subjects) {
       for (Sketch sketch : subject.sketches()) {
         if (size > sketch.length() * SMALLEST && size < sketch.length() * LARGEST) {
           return true;

@@ -1,16 +1,16 @@
 package dev.kavrin.server.search;
 
 import dev.kavrin.core.naming.NamePattern;
-import dev.kavrin.core.observe.NameGuess;
-import dev.kavrin.server.place.Place;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.core.profile.NameGuess;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.search.SearchService.Search;
-import dev.kavrin.server.trail.StrayService;
-import dev.kavrin.server.trail.StrayService.Stray;
+import dev.kavrin.server.version.StrayService;
+import dev.kavrin.server.version.StrayService.Stray;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
@@ -38,11 +38,11 @@ import org.springframework.web.bind.annotation.RestController;
 class SearchController {
   private final SearchService searches;
   private final StrayService strays;
-  private final PlaceService places;
+  private final FolderService places;
   private final ProjectService projects;
 
   SearchController(
-      SearchService searches, StrayService strays, PlaceService places, ProjectService projects) {
+      SearchService searches, StrayService strays, FolderService places, ProjectService projects) {
     this.searches = searches;
     this.strays = strays;
     this.places = places;
@@ -90,8 +90,8 @@ class SearchController {
   @PostMapping("/api/search/places")
   @ResponseStatus(HttpStatus.CREATED)
   void lookIn(@Valid @RequestBody LookInRequest request) throws IOException {
-    Place place = places.add(request.path(), PlaceRole.PROGRAM, null);
-    if (place.role() != PlaceRole.PROGRAM) {
+    Folder place = places.add(request.path(), FolderRole.PROGRAM, null);
+    if (place.role() != FolderRole.PROGRAM) {
       throw ProblemException.conflict(
           "other-role", place.path() + " already serves as another kind of place.");
     }

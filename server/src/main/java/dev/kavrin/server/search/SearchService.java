@@ -6,19 +6,19 @@ import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.trail.Ties;
-import dev.kavrin.server.capture.Engine;
-import dev.kavrin.server.place.Place;
-import dev.kavrin.server.place.PlaceRole;
-import dev.kavrin.server.place.PlaceService;
+import dev.kavrin.core.version.DocumentMatcher;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Walk;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.trail.StateFiles;
-import dev.kavrin.server.trail.StrayService;
+import dev.kavrin.server.version.StrayService;
+import dev.kavrin.server.version.VersionFiles;
 import jakarta.annotation.Nullable;
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
@@ -58,8 +58,8 @@ class SearchService {
   private static final int TOLD_EVERY = 500;
 
   private final ProjectService projects;
-  private final PlaceService places;
-  private final StateFiles stateFiles;
+  private final FolderService places;
+  private final VersionFiles stateFiles;
   private final StrayService strays;
   private final Engine engine;
   private final SearchRow.Repository rows;
@@ -77,8 +77,8 @@ class SearchService {
 
   SearchService(
       ProjectService projects,
-      PlaceService places,
-      StateFiles stateFiles,
+      FolderService places,
+      VersionFiles stateFiles,
       StrayService strays,
       Engine engine,
       SearchRow.Repository rows,
@@ -227,7 +227,7 @@ class SearchService {
 
   private void search(Running now) throws IOException {
     Map<String, Document> documents = new HashMap<>();
-    List<Ties.Subject> subjects = new ArrayList<>();
+    List<DocumentMatcher.Subject> subjects = new ArrayList<>();
     for (ProjectService.Project project : projects.all()) {
       for (Document document : projects.documents(project.id())) {
         if (!document.linked()) {
@@ -237,26 +237,27 @@ class SearchService {
       }
     }
     Map<Path, FileFacts> facts = new HashMap<>();
-    List<Ties.Stranger> strangers = new ArrayList<>();
+    List<DocumentMatcher.Stranger> strangers = new ArrayList<>();
     Set<Path> known = known(documents.values());
-    for (Place place : places.all()) {
-      boolean searched = place.role() == PlaceRole.WORK || place.role() == PlaceRole.PROGRAM;
+    for (Folder place : places.all()) {
+      boolean searched = place.role() == FolderRole.WORK || place.role() == FolderRole.PROGRAM;
       if (searched && !now.cancel && places.isHere(place)) {
         strangers.addAll(through(place, now, subjects, known, facts));
       }
     }
-    Map<Path, Ties.Tie> ties = Ties.all(engine.disk(), subjects, strangers);
-    for (Ties.Stranger stranger : strangers) {
-      Ties.Tie tie = ties.get(stranger.path());
+    Map<Path, DocumentMatcher.Tie> ties = DocumentMatcher.all(engine.disk(), subjects, strangers);
+    for (DocumentMatcher.Stranger stranger : strangers) {
+      DocumentMatcher.Tie tie = ties.get(stranger.path());
       if (tie == null) {
         unfit.put(stranger.path(), facts.get(stranger.path()));
-      } else if (tie.by() != Ties.By.SHEET) {
+      } else if (tie.by() != DocumentMatcher.By.SHEET) {
         keep(documents.get(tie.document()), stranger.path(), facts.get(stranger.path()), tie, now);
       }
     }
   }
 
-  private void keep(Document document, Path path, FileFacts facts, Ties.Tie tie, Running now)
+  private void keep(
+      Document document, Path path, FileFacts facts, DocumentMatcher.Tie tie, Running now)
       throws IOException {
     ContentId content = engine.publisher().identify(path);
     if (strays.found(document, content, path, facts.size(), facts.modifiedNanos(), tie)) {
@@ -272,14 +273,14 @@ class SearchService {
     return known;
   }
 
-  private Ties.Subject subject(ProjectService.Project project, Document document)
+  private DocumentMatcher.Subject subject(ProjectService.Project project, Document document)
       throws IOException {
-    StateFiles.KnownBy known = stateFiles.knownBy(document.id(), KNOWN_STATES);
+    VersionFiles.KnownBy known = stateFiles.knownBy(document.id(), KNOWN_STATES);
     List<Sketch> sketches = new ArrayList<>();
     for (Path file : known.files()) {
       sketches.add(sketch(file));
     }
-    return new Ties.Subject(
+    return new DocumentMatcher.Subject(
         document.id().toString(),
         document.live(),
         Path.of(project.folder()),
@@ -295,16 +296,16 @@ class SearchService {
     }
   }
 
-  private List<Ties.Stranger> through(
-      Place place,
+  private List<DocumentMatcher.Stranger> through(
+      Folder place,
       Running now,
-      List<Ties.Subject> subjects,
+      List<DocumentMatcher.Subject> subjects,
       Set<Path> known,
       Map<Path, FileFacts> facts)
       throws IOException {
     Disk disk = engine.disk();
     Plausible plausible = new Plausible(engine.projects(), subjects);
-    List<Ties.Stranger> strangers = new ArrayList<>();
+    List<DocumentMatcher.Stranger> strangers = new ArrayList<>();
     long[] counts = new long[2];
     List<String> closed = new ArrayList<>();
     new Walk(disk, () -> now.cancel)
@@ -361,7 +362,7 @@ class SearchService {
       Path file,
       FileFacts seen,
       Running now,
-      List<Ties.Stranger> strangers,
+      List<DocumentMatcher.Stranger> strangers,
       Map<Path, FileFacts> facts) {
     try {
       Sketch sketch = sketch(file);
@@ -377,7 +378,7 @@ class SearchService {
               .collect(Collectors.toSet());
       now.row.readFiles++;
       now.row.readBytes += seen.size();
-      strangers.add(new Ties.Stranger(file, sketch, parts));
+      strangers.add(new DocumentMatcher.Stranger(file, sketch, parts));
       facts.put(file, seen);
     } catch (IOException vanished) {
       LOG.debug("{} vanished while it was looked at", file);

@@ -1,10 +1,10 @@
 package dev.kavrin.core.content.archive;
 
 import com.github.luben.zstd.ZstdInputStreamNoFinalizer;
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
@@ -66,7 +66,7 @@ public final class StreamReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     Readings readings = new Readings(format);
     if (in.size() == 0) {
       return readings.empty();

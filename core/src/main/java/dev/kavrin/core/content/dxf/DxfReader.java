@@ -1,6 +1,5 @@
 package dev.kavrin.core.content.dxf;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.DrawingReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.ItemReader;
@@ -10,6 +9,7 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -40,7 +40,7 @@ public final class DxfReader implements ItemReader, DrawingReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return read(in, new Drawing(new Readings("dxf"), false));
   }
 

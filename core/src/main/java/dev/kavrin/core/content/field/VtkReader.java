@@ -1,12 +1,12 @@
 package dev.kavrin.core.content.field;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
 import jakarta.annotation.Nullable;
 import java.io.BufferedInputStream;
@@ -31,7 +31,7 @@ public final class VtkReader implements FieldReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return walked(in, null);
   }
 

@@ -1,6 +1,5 @@
 package dev.kavrin.core.content.field;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Fields;
@@ -8,6 +7,7 @@ import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.markup.XmlWalk;
 import jakarta.annotation.Nullable;
@@ -46,7 +46,7 @@ public final class VtkXmlReader implements FieldReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return read(in, new Arrays(new Readings("vtk-xml"), null));
   }
 

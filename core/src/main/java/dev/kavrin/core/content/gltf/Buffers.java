@@ -1,7 +1,7 @@
 package dev.kavrin.core.content.gltf;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.Closeable;
 import java.io.IOException;
 import java.net.URLDecoder;
@@ -32,7 +32,7 @@ final class Buffers implements Closeable {
    */
   private record Slice(SeekableByteChannel in, long from, long present) {}
 
-  Buffers(JsonNode json, GlbContainer container, SeekableByteChannel in, Beside beside)
+  Buffers(JsonNode json, GlbContainer container, SeekableByteChannel in, SiblingFiles beside)
       throws IOException {
     JsonNode buffers = json.path("buffers");
     for (int i = 0; i < buffers.size(); i++) {
@@ -61,7 +61,7 @@ final class Buffers implements Closeable {
     }
   }
 
-  private Optional<Slice> other(String uri, Beside beside) throws IOException {
+  private Optional<Slice> other(String uri, SiblingFiles beside) throws IOException {
     Optional<SeekableByteChannel> file;
     try {
       file = beside.open(URLDecoder.decode(uri.replace("+", "%2B"), StandardCharsets.UTF_8));

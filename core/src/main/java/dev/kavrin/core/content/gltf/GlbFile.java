@@ -1,9 +1,9 @@
 package dev.kavrin.core.content.gltf;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.PartWriter;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.content.mesh.Shapes;
 import java.io.IOException;
@@ -49,11 +49,11 @@ public final class GlbFile implements Shapes {
 
   /** Opens what can be opened; the channel stays the caller's. */
   public static GlbFile open(SeekableByteChannel in) throws IOException {
-    return open(in, Beside.NOTHING);
+    return open(in, SiblingFiles.NOTHING);
   }
 
   /** The same, with buffers that lie beside the file; close it to let go of those. */
-  public static GlbFile open(SeekableByteChannel in, Beside beside) throws IOException {
+  public static GlbFile open(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     List<Finding> findings = new ArrayList<>();
     boolean text = isText(in);
     GlbContainer container =

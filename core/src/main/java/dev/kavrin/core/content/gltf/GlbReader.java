@@ -1,13 +1,13 @@
 package dev.kavrin.core.content.gltf;
 
 import dev.kavrin.core.chunk.ContentHash;
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Box;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.content.mesh.MeshMeasures;
 import dev.kavrin.core.content.mesh.MeshNotes;
@@ -42,12 +42,12 @@ public final class GlbReader implements ShapeReader {
   }
 
   @Override
-  public Shapes shapes(SeekableByteChannel in, Beside beside) throws IOException {
+  public Shapes shapes(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return GlbFile.open(in, beside);
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     try (GlbFile file = GlbFile.open(in, beside)) {
       return new Contents(file).reading();
     }

@@ -1,12 +1,12 @@
 package dev.kavrin.core.content.hdf5;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.Unclosed;
 import dev.kavrin.core.content.field.FieldSums;
@@ -49,7 +49,7 @@ public final class Hdf5Reader implements FieldReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     Optional<Superblock> head = Superblock.find(in);
     if (head.isEmpty()) {
       String words =

@@ -1,12 +1,12 @@
 package dev.kavrin.core.content.json;
 
 import dev.kavrin.core.chunk.ContentHash;
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Unclosed;
 import java.io.IOException;
 import java.nio.channels.Channels;
@@ -35,7 +35,7 @@ public final class JsonReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     in.position(0);
     if (in.size() == 0) {
       return new Reading(

@@ -1,8 +1,8 @@
 package dev.kavrin.core.content.markup;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.util.Optional;
@@ -18,7 +18,7 @@ public final class SvgReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     Readings readings = new Readings("svg");
     SectionWalk walk = new SectionWalk(readings, Sections.SVG);
     Optional<Reading> broken = XmlWalk.through(in, readings, walk::event);

@@ -1,10 +1,10 @@
 package dev.kavrin.core.content.markup;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
@@ -37,7 +37,7 @@ public final class XmlReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     Readings readings = new Readings("xml");
     Map<String, Integer> kinds = new TreeMap<>();
     SectionWalk sections = new SectionWalk(readings, Sections.XML);

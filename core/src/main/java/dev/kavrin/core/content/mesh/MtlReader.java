@@ -1,7 +1,6 @@
 package dev.kavrin.core.content.mesh;
 
 import dev.kavrin.core.chunk.ContentHash;
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
@@ -10,6 +9,7 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.PartsByPath;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.util.HashSet;
@@ -44,7 +44,7 @@ public final class MtlReader implements ContentReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     Readings readings = new Readings("materials");
     if (in.size() == 0) {
       return readings.empty();

@@ -1,11 +1,11 @@
 package dev.kavrin.core.content.mesh;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.LineBytes;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 
@@ -21,12 +21,12 @@ public final class ObjReader implements ShapeReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return new Model(in, new MeshBuilder()).read();
   }
 
   @Override
-  public Shapes shapes(SeekableByteChannel in, Beside beside) throws IOException {
+  public Shapes shapes(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     MeshBuilder builder = new MeshBuilder();
     return in.size() > MeshBuilder.MOST_BYTES || new Model(in, builder).read().damaged()
         ? Shapes.NONE

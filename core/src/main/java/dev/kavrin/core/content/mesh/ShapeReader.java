@@ -1,7 +1,7 @@
 package dev.kavrin.core.content.mesh;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 
@@ -13,5 +13,5 @@ public interface ShapeReader extends ContentReader {
    * @param in stays the caller's; read from as long as shapes are asked for
    * @param beside what lies beside the file
    */
-  Shapes shapes(SeekableByteChannel in, Beside beside) throws IOException;
+  Shapes shapes(SeekableByteChannel in, SiblingFiles beside) throws IOException;
 }

@@ -1,8 +1,8 @@
 package dev.kavrin.core.content.mesh;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
@@ -27,12 +27,12 @@ public final class StlReader implements ShapeReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return read(in, new MeshBuilder());
   }
 
   @Override
-  public Shapes shapes(SeekableByteChannel in, Beside beside) throws IOException {
+  public Shapes shapes(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     MeshBuilder builder = new MeshBuilder();
     return read(in, builder).damaged() ? Shapes.NONE : builder.shapes();
   }

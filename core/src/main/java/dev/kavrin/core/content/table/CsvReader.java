@@ -1,6 +1,5 @@
 package dev.kavrin.core.content.table;
 
-import dev.kavrin.core.content.Beside;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Decimal;
 import dev.kavrin.core.content.FieldReader;
@@ -8,6 +7,7 @@ import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
+import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
 import dev.kavrin.core.content.field.FieldSums;
 import jakarta.annotation.Nullable;
@@ -86,7 +86,7 @@ public final class CsvReader implements FieldReader {
   }
 
   @Override
-  public Reading read(SeekableByteChannel in, Beside beside) throws IOException {
+  public Reading read(SeekableByteChannel in, SiblingFiles beside) throws IOException {
     return read(in, null, new ArrayList<>());
   }
 

@@ -1,0 +1,154 @@
+package dev.kavrin.core.backup;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.units.Clockwork;
+import dev.kavrin.core.version.SetRule;
+import dev.kavrin.core.version.SetRule.Role;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/** The files of one run as they lie on disk, by step. Not for use by two threads. */
+public final class RunFolder {
+  private final Disk disk;
+  private final Inspector inspector;
+  private final Clockwork clock;
+  private Map<Path, Known> known = new HashMap<>();
+  private boolean looked;
+
+  /** A file as it was seen last; step is what it says inside, if its name tells none. */
+  private record Known(FileFacts facts, Duration since, Long step) {}
+
+  /**
+   * One file of a step.
+   *
+   * @param relative to the folder of the run
+   * @param since when it was first seen as it is, on the steady clock
+   */
+  public record StepFile(Path path, String relative, FileFacts facts, Duration since) {}
+
+  /**
+   * All files of a step.
+   *
+   * @param told what speaks against taking them for one step, in words
+   */
+  public record StepFiles(long step, Map<Role, StepFile> files, List<String> told) {
+    public Instant written() {
+      return latest(files.values().stream().map(f -> f.facts().modified()).toList());
+    }
+
+    public Duration since() {
+      return latest(files.values().stream().map(StepFile::since).toList());
+    }
+
+    private static <T extends Comparable<T>> T latest(Collection<T> times) {
+      return times.stream().max(Comparator.naturalOrder()).orElseThrow();
+    }
+  }
+
+  public RunFolder(Disk disk, Inspector inspector, Clockwork clock) {
+    this.disk = disk;
+    this.inspector = inspector;
+    this.clock = clock;
+  }
+
+  /**
+   * Looks once.
+   *
+   * @param setup the set-up, which says where the run lies
+   * @return by rising step
+   */
+  public List<StepFiles> look(SetRule rule, Path setup) throws IOException {
+    Map<Path, Known> now = new HashMap<>();
+    Map<Long, StepFiles> steps = new TreeMap<>();
+    String name = setup.getFileName().toString();
+    for (String below : rule.folders()) {
+      Path folder = setup.resolveSibling(below).normalize();
+      if (disk.facts(folder).filter(FileFacts::isFolder).isEmpty()) {
+        continue;
+      }
+      for (Path path : disk.list(folder)) {
+        Optional<SetRule.Claim> claim = rule.claim(name, below, path.getFileName().toString());
+        Optional<FileFacts> facts =
+            claim.isEmpty() ? Optional.empty() : disk.facts(path).filter(FileFacts::isFile);
+        if (facts.isPresent()) {
+          Known file = known(path, facts.get(), claim.get());
+          now.put(path, file);
+          if (file.step() != null) {
+            String relative = setup.getParent().relativize(path).toString();
+            add(
+                steps,
+                claim.get().role(),
+                file,
+                new StepFile(path, relative, facts.get(), file.since()));
+          }
+        }
+      }
+    }
+    known = now;
+    looked = true;
+    return List.copyOf(steps.values());
+  }
+
+  /** When names last came or went in each of its folders, −1 for one that is not there. */
+  public List<Long> times(SetRule rule, Path setup) throws IOException {
+    List<Long> times = new ArrayList<>();
+    for (String below : rule.folders()) {
+      times.add(
+          disk.facts(setup.resolveSibling(below).normalize())
+              .map(FileFacts::modifiedNanos)
+              .orElse(-1L));
+    }
+    return times;
+  }
+
+  private Known known(Path path, FileFacts facts, SetRule.Claim claim) {
+    Known before = known.get(path);
+    if (before != null && before.facts().sameAs(facts)) {
+      return before;
+    }
+    Duration age = Duration.between(facts.modified(), clock.instant());
+    Duration since = looked || age.isNegative() ? clock.running() : clock.running().minus(age);
+    Long step = claim.step() != null ? claim.step() : inside(path);
+    return new Known(facts, since, step);
+  }
+
+  private Long inside(Path path) {
+    return inspector.inspect(path, path.getFileName().toString()).inventory().step();
+  }
+
+  /** Of two files that claim one step the one written later is taken, and the clash is told. */
+  private static void add(Map<Long, StepFiles> steps, Role role, Known known, StepFile file) {
+    StepFiles step =
+        steps.computeIfAbsent(
+            known.step(), s -> new StepFiles(s, new EnumMap<>(Role.class), new ArrayList<>()));
+    StepFile other = step.files().get(role);
+    if (other == null) {
+      step.files().put(role, file);
+      return;
+    }
+    step.told()
+        .add(
+            "two files claim its "
+                + role.words()
+                + ": "
+                + other.relative()
+                + ", "
+                + file.relative());
+    if (file.facts().modifiedNanos() > other.facts().modifiedNanos()) {
+      step.files().put(role, file);
+    }
+  }
+}

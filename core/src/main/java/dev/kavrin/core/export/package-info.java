@@ -1,0 +1,2 @@
+/** The same work in another open format, and what is lost on the way. */
+package dev.kavrin.core.export;

@@ -1,0 +1,2 @@
+/** Notices that a program died, retains and secures what it left behind. */
+package dev.kavrin.core.incident;

@@ -1,0 +1,148 @@
+package dev.kavrin.core.journal;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.BackupName;
+import dev.kavrin.core.naming.FileName;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.atomic.AtomicBoolean;
+
+/**
+ * A folder that takes copies: plain files, a journal, a bin. Opened once in a process.
+ *
+ * @param root absolute path
+ * @param uuid of the place, as its marker must say
+ * @param node this installation
+ * @param held while true nothing is dropped here and nothing leaves the bin for good
+ */
+public record BackupFolder(
+    Disk disk,
+    Path root,
+    UUID uuid,
+    String node,
+    Journal journal,
+    History history,
+    AtomicBoolean held) {
+  private static final Duration AGREES = Duration.ofSeconds(2);
+
+  /** Reads the journal; an empty folder is an empty history. */
+  public static BackupFolder open(Disk disk, Path root, UUID uuid, String node) throws IOException {
+    Journal journal = new Journal(disk, journalFile(root));
+    return new BackupFolder(
+        disk,
+        root,
+        uuid,
+        node,
+        journal,
+        History.of(journal.readAll().entries()),
+        new AtomicBoolean());
+  }
+
+  /**
+   * How far the clock of what holds the folder is ahead of this machine's, as the last line of the
+   * journal shows; zero if they agree within two seconds.
+   */
+  public Duration clockAhead() throws IOException {
+    Optional<FileFacts> file = disk.facts(journalFile(root));
+    Duration ahead =
+        file.map(f -> Duration.between(history.lastAt(), f.modified())).orElse(Duration.ZERO);
+    return ahead.abs().compareTo(AGREES) <= 0 ? Duration.ZERO : ahead;
+  }
+
+  public static Path journalFile(Path root) {
+    return root.resolve(FolderMarker.FOLDER).resolve("journal.jsonl");
+  }
+
+  /** Writes a line and takes it in. A project keeps the folder name it has here. */
+  public void record(JournalEntry entry) throws IOException {
+    requireHere();
+    JournalEntry fitted = entry instanceof JournalEntry.ProjectSet set ? fitted(set) : entry;
+    journal.append(fitted);
+    history.add(fitted);
+  }
+
+  private JournalEntry.ProjectSet fitted(JournalEntry.ProjectSet set) {
+    ProjectRecord project = set.project();
+    String slug =
+        history
+            .project(project.id())
+            .map(ProjectRecord::slug)
+            .orElseGet(() -> freeSlug(project.slug()));
+    return new JournalEntry.ProjectSet(set.at(), set.who(), project.withSlug(slug));
+  }
+
+  private String freeSlug(String wanted) {
+    List<String> taken = history.projects().stream().map(ProjectRecord::slug).toList();
+    String slug = wanted;
+    for (int n = 2; taken.contains(slug); n++) {
+      slug = wanted + "-" + n;
+    }
+    return slug;
+  }
+
+  /**
+   * @throws FolderAwayException the marker is missing or another's
+   */
+  public void requireHere() throws IOException {
+    if (FolderMarker.read(disk, root).filter(this::isOurs).isEmpty()) {
+      throw new FolderAwayException(root);
+    }
+  }
+
+  private boolean isOurs(FolderMarker marker) {
+    return marker.uuid().equals(uuid) && marker.node().equals(node);
+  }
+
+  /** The folder that takes a document's copies. */
+  public Path folderFor(ProjectRecord project, String documentPath) {
+    String slug = history.project(project.id()).orElse(project).slug();
+    return root.resolve(Path.of(slug).resolve(documentPath).getParent());
+  }
+
+  public Path bin() {
+    return root.resolve(FolderMarker.FOLDER).resolve("bin");
+  }
+
+  public Path absolute(String relative) {
+    return root.resolve(relative);
+  }
+
+  public String relative(Path path) {
+    return root.relativize(path).toString();
+  }
+
+  /** The birth number after all that were given here, whatever the journal knows of. */
+  public long nextSequence(ProjectRecord project, String documentPath, UUID document)
+      throws IOException {
+    Path folder = folderFor(project, documentPath);
+    disk.makeFolders(folder);
+    String stem = FileName.of(fileName(documentPath)).stem();
+    long last = history.lastSequence(document);
+    for (Path path : disk.list(folder)) {
+      Optional<BackupName> found = BackupName.parse(path.getFileName().toString());
+      if (found.filter(c -> stem.startsWith(c.stem())).isPresent()) {
+        last = Math.max(last, found.get().sequence());
+      }
+    }
+    return last + 1;
+  }
+
+  /** Where the copy with a birth number goes. */
+  public Path nameFor(ProjectRecord project, String documentPath, long sequence, Instant work) {
+    OffsetDateTime time = work.atZone(ZoneId.of(project.zone())).toOffsetDateTime();
+    return folderFor(project, documentPath)
+        .resolve(BackupName.of(fileName(documentPath), sequence, time).written());
+  }
+
+  private static String fileName(String documentPath) {
+    return Path.of(documentPath).getFileName().toString();
+  }
+}

@@ -1,0 +1,121 @@
+package dev.kavrin.core.journal;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Sink;
+import java.io.BufferedInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.Channels;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The lasting record of one recovery folder: lines of JSON, each flushed before anything else
+ * happens. A line torn by a power loss is passed over. Safe for several threads of one process.
+ */
+public final class Journal {
+  /**
+   * Reads what older and newer versions wrote: what is unknown is left out, what lacks is unset.
+   */
+  public static final JsonMapper MAPPER =
+      JsonMapper.builder()
+          .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+          .build();
+
+  private final Disk disk;
+  private final Path file;
+
+  public Journal(Disk disk, Path file) {
+    this.disk = disk;
+    this.file = file;
+  }
+
+  public Path file() {
+    return file;
+  }
+
+  /** Returns once the entry is on the device. */
+  public synchronized void append(JournalEntry entry) throws IOException {
+    boolean fresh = disk.facts(file).isEmpty();
+    boolean torn = !fresh && !endsWithNewline();
+    byte[] line =
+        ((torn ? "\n" : "") + MAPPER.writerFor(JournalEntry.class).writeValueAsString(entry) + "\n")
+            .getBytes(StandardCharsets.UTF_8);
+    try (Sink sink = disk.append(file)) {
+      sink.write(line, 0, line.length);
+      sink.flush();
+    }
+    if (fresh) {
+      disk.flushFolder(file.getParent());
+    }
+  }
+
+  private boolean endsWithNewline() throws IOException {
+    try (SeekableByteChannel in = disk.read(file)) {
+      if (in.size() == 0) {
+        return true;
+      }
+      ByteBuffer last = ByteBuffer.allocate(1);
+      in.position(in.size() - 1);
+      in.read(last);
+      return last.get(0) == '\n';
+    }
+  }
+
+  /**
+   * @param entries in the order they were written
+   * @param end byte behind the last whole line; pass it to the next read
+   * @param passedOver lines that could not be read
+   */
+  public record Page(List<JournalEntry> entries, long end, int passedOver) {}
+
+  public Page readAll() throws IOException {
+    return readFrom(0);
+  }
+
+  /** Reads whole lines from a byte offset; an absent journal is an empty one. */
+  public Page readFrom(long offset) throws IOException {
+    if (disk.facts(file).isEmpty()) {
+      return new Page(List.of(), 0, 0);
+    }
+    List<JournalEntry> entries = new ArrayList<>();
+    int passedOver = 0;
+    long end = offset;
+    try (SeekableByteChannel channel = disk.read(file)) {
+      channel.position(offset);
+      InputStream in = new BufferedInputStream(Channels.newInputStream(channel), 1 << 16);
+      ByteArrayOutputStream line = new ByteArrayOutputStream();
+      for (int b = in.read(); b >= 0; b = in.read()) {
+        if (b != '\n') {
+          line.write(b);
+          continue;
+        }
+        end += line.size() + 1;
+        passedOver += parse(line.toByteArray(), entries) ? 0 : 1;
+        line.reset();
+      }
+    }
+    return new Page(entries, end, passedOver);
+  }
+
+  private static boolean parse(byte[] line, List<JournalEntry> entries) {
+    if (line.length == 0) {
+      return true;
+    }
+    try {
+      entries.add(MAPPER.readValue(line, JournalEntry.class));
+      return true;
+    } catch (JacksonException | IllegalArgumentException torn) {
+      return false;
+    }
+  }
+}

@@ -1,2 +1,0 @@
-/** Getting to know a program by watching what it does to files. */
-package dev.kavrin.core.observe;

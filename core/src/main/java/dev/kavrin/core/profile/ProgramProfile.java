@@ -1,0 +1,83 @@
+package dev.kavrin.core.profile;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.NameFields;
+import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.naming.Surroundings;
+import dev.kavrin.core.settings.SettingsLink;
+import jakarta.annotation.Nullable;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What is known of one authoring program.
+ *
+ * @param name as people call it
+ * @param process words that stand in the command line of its process; empty if unknown
+ * @param sessionSign name of the file that stands while a document is open, or null
+ * @param writesEvery how often it writes a copy of its own accord, null if unknown
+ * @param leftovers where it leaves copies and what they are called
+ * @param settings where its own settings lie and what they should say, null if not linked
+ */
+public record ProgramProfile(
+    String name,
+    String process,
+    @Nullable NamePattern sessionSign,
+    @Nullable Duration writesEvery,
+    List<Leftover> leftovers,
+    @Nullable SettingsLink settings) {
+  public static final ProgramProfile UNKNOWN =
+      new ProgramProfile("unknown program", "", null, null, List.of(), null);
+
+  /**
+   * @param kind what such a file is
+   * @param pattern name, with the document's stem in {@code {stem}} unless the folder names it
+   */
+  public record Leftover(CopyKind kind, FolderPattern folder, NamePattern pattern) {
+    public static Leftover of(CopyKind kind, String folder, String pattern) {
+      return new Leftover(kind, FolderPattern.of(folder), NamePattern.of(pattern));
+    }
+
+    /**
+     * The folders that are there for a document; none if a variable in their path is not set here.
+     */
+    public List<Path> folders(Disk disk, Path document) {
+      try {
+        return folder.folders(disk, document, Surroundings.here());
+      } catch (IllegalArgumentException unset) {
+        return List.of();
+      }
+    }
+
+    public boolean fits(String fileName, String documentName) {
+      return pattern
+          .parse(fileName)
+          .filter(
+              f ->
+                  f.stem().isEmpty()
+                      ? folder.namesTheDocument()
+                      : f.stem().equals(FileName.of(documentName).stem()))
+          .isPresent();
+    }
+  }
+
+  /** The same with its settings linked, or with null not. */
+  public ProgramProfile linked(@Nullable SettingsLink link) {
+    return new ProgramProfile(name, process, sessionSign, writesEvery, leftovers, link);
+  }
+
+  /** The session sign beside a document, if the program keeps one. */
+  public Optional<Path> signFor(Path document) {
+    if (sessionSign == null) {
+      return Optional.empty();
+    }
+    FileName name = FileName.of(document.getFileName().toString());
+    return Optional.of(
+        document.resolveSibling(
+            sessionSign.format(
+                NameFields.of(name.stem(), name.ext().isEmpty() ? "none" : name.ext()))));
+  }
+}

@@ -1,0 +1,337 @@
+package dev.kavrin.core.recoverytest;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.JournalEntry.Receipt;
+import dev.kavrin.core.journal.Proof;
+import dev.kavrin.core.journal.SetRecord;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.plan.RunFigures;
+import dev.kavrin.core.plan.RunInputs;
+import dev.kavrin.core.restore.Restorer;
+import dev.kavrin.core.restore.StepLayout;
+import dev.kavrin.core.restore.StepLayout.Piece;
+import dev.kavrin.core.version.SetRule;
+import dev.kavrin.core.version.SetRule.Role;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * A crash on purpose in the middle of a copied run: the engine itself takes the steps its plan
+ * wants, the solver dies, and the newest whole step is laid out and held against what was computed.
+ */
+public final class RunRecoveryTest {
+  private final Disk disk;
+  private final Publisher publisher;
+  private final Inspector inspector;
+  private final RunActor.Maker actors;
+
+  public RunRecoveryTest(
+      Disk disk, Publisher publisher, Inspector inspector, RunActor.Maker actors) {
+    this.disk = disk;
+    this.publisher = publisher;
+    this.inspector = inspector;
+    this.actors = actors;
+  }
+
+  /**
+   * @param scratch an empty folder that is there; what is written into it stays
+   * @param begin when the drill begins on its clock
+   */
+  public Proof of(
+      RunTestCase drill, Path scratch, Instant begin, RecoveryTest.Difference difference)
+      throws IOException {
+    return new Run(drill, scratch, begin).proof(difference);
+  }
+
+  /** A step that was written, and when. */
+  private record Beat(RunTestCase.Played played, Instant at) {}
+
+  /** A whole step that survived. */
+  private record Survivor(long step, boolean held, List<Piece> pieces) {}
+
+  private final class Run {
+    private final RunTestCase drill;
+    private final TestHarness rig;
+    private final RunActor actor;
+    private final List<Beat> beats = new ArrayList<>();
+
+    Run(RunTestCase drill, Path scratch, Instant begin) throws IOException {
+      this.drill = drill;
+      this.rig =
+          new TestHarness(
+              disk,
+              publisher,
+              inspector,
+              new TestHarness.Rehearsed(drill.project(), drill.document(), drill.path()),
+              scratch,
+              begin);
+      this.actor = actors.of(rig.live(), rig.clock());
+    }
+
+    Proof proof(RecoveryTest.Difference difference) throws IOException {
+      compute();
+      Instant crash = rig.clock().instant();
+      Beat last = beats.get(beats.size() - 1);
+      actor.die(drill.way(), last.played().files());
+      long began = System.nanoTime();
+      rig.die();
+      Optional<Survivor> best =
+          survivors().stream()
+              .max(Comparator.comparingLong(Survivor::step).thenComparing(s -> !s.held()));
+      Duration predicted = Duration.between(predictedWork(crash), crash);
+      if (best.isEmpty()) {
+        return record(
+            began,
+            predicted,
+            null,
+            null,
+            null,
+            "Nothing whole was found; the run would" + " have to begin anew.",
+            Verdict.NOT_CHECKED);
+      }
+      Restorer restorer = new Restorer(disk, publisher, inspector, rig.keep(), rig.clock());
+      StepLayout layout =
+          restorer
+              .planner()
+              .layout(
+                  best.get().pieces(),
+                  rig.elsewhere(),
+                  rig.elsewhere(),
+                  "step-" + best.get().step());
+      List<Receipt> receipts = restorer.layOut(layout, drill.document(), "Kavrin");
+      Beat truly =
+          beats.stream().filter(b -> b.played().step() == best.get().step()).findFirst().get();
+      String unlike = unlike(truly, layout);
+      return record(
+          began,
+          predicted,
+          Duration.between(truly.at(), crash),
+          parts(last, layout, difference),
+          (best.get().held() ? "CAPTURE" : "LIVE") + " step " + best.get().step(),
+          unlike,
+          receipts.stream().map(Receipt::verdict).max(Comparator.naturalOrder()).orElseThrow());
+    }
+
+    private Proof record(
+        long began,
+        Duration predicted,
+        @Nullable Duration actual,
+        @Nullable Integer parts,
+        @Nullable String from,
+        String told,
+        Verdict verdict) {
+      Duration promised = promised();
+      boolean within = actual != null && (promised == null || actual.compareTo(promised) <= 0);
+      return new Proof(
+          "stand-in",
+          drill.way().words(),
+          RecoveryTest.planDigest(rig.plan()),
+          promised,
+          predicted,
+          actual,
+          parts,
+          from,
+          verdict,
+          within && told.isEmpty() && verdict.trustworthy(),
+          told.isEmpty() && !within ? "More was lost than the plan promises." : told,
+          Duration.ofNanos(System.nanoTime() - began));
+    }
+
+    /** Step after step; the crash comes just before the one that would follow. */
+    private void compute() throws IOException {
+      actor.open(drill.setup());
+      rig.pass(rig.plan().quiet().plus(TestHarness.LOOK));
+      for (int i = 0; i < drill.steps().size(); i++) {
+        actor.step(drill.steps().get(i).files());
+        beats.add(new Beat(drill.steps().get(i), rig.clock().instant()));
+        boolean isLast = i + 1 == drill.steps().size();
+        rig.pass(drill.gap(isLast ? i - 1 : i).minus(isLast ? TestHarness.LOOK : Duration.ZERO));
+      }
+    }
+
+    private SetRule rule() {
+      return rig.project().sets();
+    }
+
+    /** Whole steps one can go on from: in the folder of the run, and among the copies. */
+    private List<Survivor> survivors() throws IOException {
+      List<Survivor> all = new ArrayList<>();
+      onDisk().forEach((step, pieces) -> add(all, step, false, pieces));
+      for (SetRecord set : rig.keep().history().sets(drill.document())) {
+        List<Piece> pieces = new ArrayList<>();
+        for (SetRecord.Member member : set.members()) {
+          rig.keep().history().captures(drill.document()).stream()
+              .filter(c -> c.state().equals(member.unit()))
+              .findFirst()
+              .map(BackupRecord::path)
+              .ifPresent(
+                  path ->
+                      pieces.add(
+                          new Piece(rig.keep().absolute(path), member.content(), member.path())));
+        }
+        add(all, set.step(), true, pieces);
+      }
+      return all;
+    }
+
+    private void add(List<Survivor> all, long step, boolean held, List<Piece> pieces) {
+      Role needed = rule().member(Role.RESTART).isPresent() ? Role.RESTART : Role.RESULT;
+      boolean goesOn = pieces.stream().anyMatch(p -> role(p.relative()) == needed);
+      boolean whole =
+          pieces.stream()
+              .allMatch(
+                  p ->
+                      inspector
+                          .inspect(p.source(), Path.of(p.relative()).getFileName().toString())
+                          .verdict()
+                          .trustworthy());
+      if (goesOn && whole) {
+        all.add(new Survivor(step, held, pieces));
+      }
+    }
+
+    @Nullable
+    private Role role(String relative) {
+      return rule().roleOf(Path.of(relative).getFileName().toString()).orElse(null);
+    }
+
+    private Map<Long, List<Piece>> onDisk() throws IOException {
+      Map<Long, List<Piece>> steps = new TreeMap<>();
+      String setup = rig.live().getFileName().toString();
+      for (String below : rule().folders()) {
+        Path folder = rig.live().resolveSibling(below).normalize();
+        if (disk.facts(folder).filter(FileFacts::isFolder).isEmpty()) {
+          continue;
+        }
+        for (Path file : disk.list(folder)) {
+          String name = file.getFileName().toString();
+          Optional<SetRule.Claim> claim = rule().claim(setup, below, name);
+          if (claim.isPresent()) {
+            Long step = claim.get().step();
+            HealthReport inside = step == null ? inspector.inspect(file, name) : null;
+            step = inside == null ? step : inside.inventory().step();
+            if (step != null) {
+              String relative = rig.live().getParent().relativize(file).toString();
+              steps
+                  .computeIfAbsent(step, s -> new ArrayList<>())
+                  .add(new Piece(file, publisher.identify(file), relative));
+            }
+          }
+        }
+      }
+      return steps;
+    }
+
+    /** What is not as it was computed, in words; empty if all of it is. */
+    private String unlike(Beat truly, StepLayout layout) throws IOException {
+      List<String> unlike = new ArrayList<>();
+      for (Piece piece : layout.pieces()) {
+        Path was = truly.played().files().get(piece.relative());
+        if (was != null && !publisher.identify(was).equals(piece.content())) {
+          unlike.add(piece.relative());
+        }
+      }
+      return unlike.isEmpty() ? "" : "Not what was computed: " + String.join(", ", unlike) + ".";
+    }
+
+    /** Parts of the newest step's files that differ from those that came back. */
+    @Nullable
+    private Integer parts(Beat last, StepLayout layout, RecoveryTest.Difference difference)
+        throws IOException {
+      Map<Role, Path> newest = new EnumMap<>(Role.class);
+      last.played().files().forEach((relative, file) -> newest.put(role(relative), file));
+      int parts = 0;
+      for (Piece piece : layout.pieces()) {
+        Role role = role(piece.relative());
+        Path truth = role == null ? null : newest.get(role);
+        if (truth != null) {
+          Integer differ = difference.between(truth, layout.folder().resolve(piece.relative()));
+          if (differ == null) {
+            return null;
+          }
+          parts += differ;
+        }
+      }
+      return parts;
+    }
+
+    /** The newest step that should come back: of copies by the plan, of files by what is left. */
+    private Instant predictedWork(Instant crash) {
+      Instant best = beats.get(0).at();
+      int left = left();
+      for (int i = 0; i < beats.size(); i++) {
+        if (i <= left || isCopied(i, crash)) {
+          best = beats.get(i).at();
+        }
+      }
+      return best;
+    }
+
+    /** The newest step that is whole in the folder of the run, −1 if none is. */
+    private int left() {
+      if (drill.way() == FailureMode.DRIVE_GONE) {
+        return -1;
+      }
+      int last = beats.size() - 1;
+      boolean ownNames =
+          beats.get(0).played().files().keySet().stream()
+              .noneMatch(beats.get(last).played().files()::containsKey);
+      return drill.way().leavesFile() ? last : ownNames ? last - 1 : -1;
+    }
+
+    private boolean isCopied(int beat, Instant crash) {
+      Plan plan = rig.plan();
+      Instant rested = beats.get(beat).at().plus(plan.quiet()).plus(TestHarness.LOOK);
+      Instant passed = beat + 1 < beats.size() ? beats.get(beat + 1).at() : rested;
+      Instant ready = rested.isBefore(passed) ? rested : passed;
+      if (ready.isAfter(crash)) {
+        return false;
+      }
+      long step = beats.get(beat).played().step();
+      if (plan.everySave() || plan.everySteps() > 0 && step % plan.everySteps() == 0) {
+        return true;
+      }
+      return !plan.interval().isZero() && isDue(beat, plan, ready, crash);
+    }
+
+    /** By time the newest step is taken as soon as the first one not covered is old enough. */
+    private boolean isDue(int wanted, Plan plan, Instant ready, Instant crash) {
+      int pending = 0;
+      for (int i = 0; i <= wanted; i++) {
+        Instant due = beats.get(pending).at().plus(plan.interval());
+        Instant until = i + 1 < beats.size() ? beats.get(i + 1).at() : crash;
+        if (due.isBefore(until)) {
+          if (i == wanted) {
+            return !ready.isAfter(until);
+          }
+          pending = i + 1;
+        }
+      }
+      return false;
+    }
+
+    @Nullable
+    private Duration promised() {
+      RunInputs inputs =
+          new RunInputs(
+              drill.aStep(), 1, 1, drill.steps().get(drill.steps().size() - 1).step(), 1, 1);
+      return RunFigures.of(rig.plan(), inputs).lost();
+    }
+  }
+}

@@ -1,0 +1,158 @@
+package dev.kavrin.core.restore;
+
+import dev.kavrin.core.chunk.ContentHash;
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.settings.SettingsException;
+import dev.kavrin.core.settings.SettingsLink;
+import dev.kavrin.core.settings.SettingsText;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.Channels;
+import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.Map;
+import java.util.UUID;
+
+/**
+ * Reads a program's own settings file and corrects single values in it. The former file always
+ * stands aside, whole, and the journal says so before and after.
+ */
+public final class ProgramSettings {
+  private static final DateTimeFormatter STAMP =
+      DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HHmmss").withZone(ZoneOffset.UTC);
+
+  private final Disk disk;
+  private final Publisher publisher;
+  private final InstantSource clock;
+
+  public ProgramSettings(Disk disk, Publisher publisher, InstantSource clock) {
+    this.disk = disk;
+    this.publisher = publisher;
+    this.clock = clock;
+  }
+
+  /** A settings file as it stood when it was read. */
+  public record Read(Path file, ContentId content, SettingsText text) {}
+
+  /**
+   * @throws SettingsException it is not of the kind the link says, is a link, or too large
+   * @throws NoSuchFileException it is not there
+   */
+  public Read read(SettingsLink link, Path file) throws IOException {
+    FileFacts facts = disk.facts(file).orElseThrow(() -> new NoSuchFileException(file.toString()));
+    if (!facts.isFile()) {
+      throw new SettingsException(file + " is no plain file. It was not touched.");
+    }
+    if (facts.size() > SettingsText.LARGEST) {
+      throw new SettingsException(
+          file
+              + " is larger than "
+              + SettingsText.LARGEST / 1_000_000
+              + " MB, so it is no"
+              + " settings file. It was not touched.");
+    }
+    try (InputStream in = Channels.newInputStream(disk.read(file))) {
+      byte[] bytes = in.readNBytes((int) SettingsText.LARGEST + 1);
+      return new Read(
+          file, ContentHash.of(bytes), SettingsText.of(bytes, link.kind(), link.separator()));
+    }
+  }
+
+  /**
+   * Writes other values into a file.
+   *
+   * @param shown what the person was shown
+   * @throws FileSystemException it was changed meanwhile, or cannot be written; nothing was changed
+   */
+  public JournalEntry.SettingsPut put(
+      BackupFolders recoveries, UUID project, Read shown, Map<String, String> changes, String who)
+      throws IOException {
+    byte[] bytes = shown.text().with(changes).bytes();
+    requireAsShown(shown.file(), shown.content());
+    Path aside = aside(shown.file());
+    JournalEntry.SettingsPut meant =
+        new JournalEntry.SettingsPut(
+            clock.instant(),
+            UUID.randomUUID(),
+            project,
+            who,
+            shown.file().toString(),
+            aside.toString(),
+            changes,
+            false);
+    recoveries.record(meant);
+    ContentId former =
+        publisher.replace(
+            shown.file(),
+            sink -> sink.write(bytes, 0, bytes.length),
+            aside,
+            Publisher.WithoutExchange.COPY_THEN_RENAME);
+    if (!former.equals(shown.content())) {
+      publisher.swap(shown.file(), aside);
+      throw changedMeanwhile(shown.file());
+    }
+    JournalEntry.SettingsPut done = meant.asDone(clock.instant());
+    recoveries.record(done);
+    return done;
+  }
+
+  /** Takes a correction back: the former file is in use again, the corrected one stands aside. */
+  public JournalEntry.SettingsPut undo(
+      BackupFolders recoveries, JournalEntry.SettingsPut put, String who) throws IOException {
+    Path file = Path.of(put.file());
+    Path former = Path.of(put.aside());
+    if (disk.facts(former).isEmpty()) {
+      throw new NoSuchFileException(put.aside());
+    }
+    JournalEntry.SettingsPut meant =
+        new JournalEntry.SettingsPut(
+            clock.instant(),
+            UUID.randomUUID(),
+            put.project(),
+            who,
+            put.file(),
+            put.aside(),
+            Map.of(),
+            false);
+    recoveries.record(meant);
+    if (!publisher.swap(file, former)) {
+      Path stands = aside(file);
+      publisher.layReady(former, stands, Publisher.OPEN);
+      publisher.exchange(file, stands, Publisher.WithoutExchange.COPY_THEN_RENAME);
+    }
+    JournalEntry.SettingsPut done = meant.asDone(clock.instant());
+    recoveries.record(done);
+    return done;
+  }
+
+  private void requireAsShown(Path file, ContentId content) throws IOException {
+    if (!publisher.identify(file).equals(content)) {
+      throw changedMeanwhile(file);
+    }
+  }
+
+  private static FileSystemException changedMeanwhile(Path file) {
+    return new FileSystemException(
+        file.toString(), null, "it was changed meanwhile. Look at it again; nothing was changed");
+  }
+
+  private Path aside(Path file) throws IOException {
+    Path folder = file.resolveSibling(FolderMarker.FOLDER).resolve("aside");
+    String stem = file.getFileName() + "-" + STAMP.format(clock.instant());
+    Path free = folder.resolve(stem);
+    for (int i = 2; disk.facts(free).isPresent(); i++) {
+      free = folder.resolve(stem + "-" + i);
+    }
+    return free;
+  }
+}

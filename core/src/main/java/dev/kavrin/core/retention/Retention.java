@@ -1,0 +1,267 @@
+package dev.kavrin.core.retention;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.keep.ClearOut;
+import dev.kavrin.core.keep.KeepDecision;
+import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.plan.Plan;
+import java.io.IOException;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+
+/**
+ * Applies a plan's keep rules to each recovery folder of a project: journal, then bin, much later
+ * gone. Whatever moves a copy is serialised; deciding never waits.
+ */
+public final class Retention {
+  private static final String BEFORE_A_DROP =
+      "Re-read before a drop: it is not what was written. Nothing was dropped.";
+
+  private final Disk disk;
+  private final Publisher publisher;
+  private final BackupFolders recoveries;
+  private final InstantSource clock;
+  private final Bin bin;
+  private final Scrub rereading;
+
+  public Retention(Disk disk, Publisher publisher, BackupFolders recoveries, InstantSource clock) {
+    this.disk = disk;
+    this.publisher = publisher;
+    this.recoveries = recoveries;
+    this.clock = clock;
+    this.bin = new Bin(disk, publisher, clock);
+    this.rereading = new Scrub(disk, publisher, clock);
+  }
+
+  /** What a project's plan keeps and drops of a document now; nothing is done. */
+  public KeepDecision decide(ProjectRecord project, UUID document) {
+    History history = recoveries.history();
+    return decide(project, document, history, history.keepStates(document), clock.instant());
+  }
+
+  public static KeepDecision decide(
+      ProjectRecord project, UUID document, History history, List<KeepState> states, Instant now) {
+    Plan plan = project.planFor(document);
+    return KeepDecision.of(
+        plan.keep()
+            .rule(
+                now,
+                ZoneId.of(project.zone()),
+                history.incidentTimes(document),
+                plan.runs(),
+                history.keepSets(document)),
+        states);
+  }
+
+  /**
+   * Drops what the plan no longer keeps, in every folder that holds all there is.
+   *
+   * @return dropped copies; none where the protecting copy fails its re-reading
+   */
+  public synchronized List<BackupRecord> apply(ProjectRecord project, UUID document)
+      throws IOException {
+    List<BackupRecord> dropped = new ArrayList<>();
+    for (BackupFolder folder : recoveries.current()) {
+      dropped.addAll(apply(folder, project, document));
+    }
+    return dropped;
+  }
+
+  private List<BackupRecord> apply(BackupFolder folder, ProjectRecord project, UUID document)
+      throws IOException {
+    History history = folder.history();
+    KeepDecision decision =
+        decide(project, document, history, history.keepStates(document), clock.instant());
+    if (folder.held().get()
+        || decision.dropped().isEmpty()
+        || !protectedByWholeCopy(folder, document)) {
+      return List.of();
+    }
+    List<BackupRecord> dropped = new ArrayList<>();
+    for (BackupRecord capture : history.captures(document)) {
+      if (decision.dropped().contains(capture.state())) {
+        drop(folder, capture, "no longer kept by the plan");
+        dropped.add(capture);
+      }
+    }
+    return dropped;
+  }
+
+  /** What clearing out would drop of a document in its first folder; nothing is done. */
+  public KeepDecision decide(ClearOut wish, UUID document) {
+    return decide(wish, document, recoveries.history());
+  }
+
+  private KeepDecision decide(ClearOut wish, UUID document, History history) {
+    return KeepDecision.of(
+        wish.rule(clock.instant(), history.keepSets(document)), history.keepStates(document));
+  }
+
+  /**
+   * Drops what a person wants to be rid of, in every folder that holds all there is.
+   *
+   * @param states those that were shown to go; others stay even if the wish would take them now
+   * @return dropped copies; none where the protecting copy fails its re-reading
+   */
+  public synchronized List<BackupRecord> clearOut(
+      ClearOut wish, UUID document, Set<String> states, String who) throws IOException {
+    List<BackupRecord> dropped = new ArrayList<>();
+    for (BackupFolder folder : recoveries.current()) {
+      History history = folder.history();
+      List<String> going = decide(wish, document, history).dropped();
+      if (folder.held().get() || going.isEmpty() || !protectedByWholeCopy(folder, document)) {
+        continue;
+      }
+      for (BackupRecord capture : history.captures(document)) {
+        if (going.contains(capture.state()) && states.contains(capture.state())) {
+          drop(folder, capture, "cleared out by " + who);
+          dropped.add(capture);
+        }
+      }
+    }
+    return dropped;
+  }
+
+  private boolean protectedByWholeCopy(BackupFolder folder, UUID document) throws IOException {
+    List<BackupRecord> copies = folder.history().protecting(document);
+    for (BackupRecord copy : copies) {
+      if (!rereading.isWhole(folder, copy, BEFORE_A_DROP)) {
+        return false;
+      }
+    }
+    return !copies.isEmpty();
+  }
+
+  /** Reads that copy of each folder again which was read longest ago, if longer than that. */
+  public void rereadOldest(Duration every) throws IOException {
+    for (BackupFolder folder : recoveries.current()) {
+      rereading.rereadOldest(folder, every);
+    }
+  }
+
+  /**
+   * Reads all copies of a state again.
+   *
+   * @return how many of them are what was written
+   */
+  public int reread(UUID document, Set<String> states) throws IOException {
+    int whole = 0;
+    for (BackupFolder folder : recoveries.current()) {
+      for (BackupRecord copy : folder.history().captures(document)) {
+        if (states.contains(copy.state())) {
+          whole += rereading.reread(folder, copy) ? 1 : 0;
+        }
+      }
+    }
+    return whole;
+  }
+
+  private void drop(BackupFolder folder, BackupRecord capture, String why) throws IOException {
+    Path from = folder.absolute(capture.path());
+    UUID op = UUID.randomUUID();
+    Path to = folder.bin().resolve(op + "." + from.getFileName());
+    to = to.getFileName().toString().length() > 200 ? folder.bin().resolve(op.toString()) : to;
+    folder.record(
+        new JournalEntry.Intent(
+            clock.instant(),
+            op,
+            JournalEntry.Deed.DROP,
+            capture.document(),
+            capture.path(),
+            folder.relative(to),
+            null));
+    if (disk.facts(from).isPresent()) {
+      publisher.move(from, to);
+    }
+    folder.record(
+        new JournalEntry.Dropped(clock.instant(), op, capture.path(), folder.relative(to), why));
+  }
+
+  /**
+   * Moves a project's copies out of a folder it leaves: each goes to the bin once another folder
+   * was read to hold the same, whole. May be stopped and taken up again at any point.
+   *
+   * @return true once none is left there
+   */
+  public synchronized boolean leave(BackupFolder folder, ProjectRecord project) throws IOException {
+    boolean left = true;
+    for (JournalEntry.DocumentSet document : folder.history().documents(project.id())) {
+      for (BackupRecord capture : folder.history().captures(document.id())) {
+        if (!folder.held().get() && standsElsewhere(folder, capture)) {
+          drop(folder, capture, "moved to another recovery folder");
+        } else {
+          left = false;
+        }
+      }
+    }
+    return left;
+  }
+
+  private boolean standsElsewhere(BackupFolder folder, BackupRecord capture) throws IOException {
+    for (BackupFolder other : recoveries.current()) {
+      for (BackupRecord copy :
+          other == folder
+              ? List.<BackupRecord>of()
+              : other.history().captures(capture.document())) {
+        if (copy.content().equals(capture.content())
+            && rereading.isWhole(other, copy, BEFORE_A_DROP)) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  /** Takes a copy back out of the bin, under its former name. */
+  public synchronized void takeBack(String binned) throws IOException {
+    for (BackupFolder folder : recoveries.all()) {
+      for (History.Binned found : folder.history().bin()) {
+        if (found.bin().equals(binned)) {
+          takeBack(folder, found);
+          return;
+        }
+      }
+    }
+    throw new NoSuchFileException(binned);
+  }
+
+  private void takeBack(BackupFolder folder, History.Binned binned) throws IOException {
+    UUID op = UUID.randomUUID();
+    String path = binned.capture().path();
+    folder.record(
+        new JournalEntry.Intent(
+            clock.instant(),
+            op,
+            JournalEntry.Deed.RETURN,
+            binned.capture().document(),
+            binned.bin(),
+            path,
+            null));
+    publisher.move(folder.absolute(binned.bin()), folder.absolute(path));
+    folder.record(new JournalEntry.Returned(clock.instant(), op, binned.bin(), path));
+  }
+
+  /** Deletes for good what has been in the bins for its whole time. */
+  public synchronized int emptyBin() throws IOException {
+    int purged = 0;
+    for (BackupFolder folder : recoveries.current()) {
+      purged += bin.empty(folder);
+    }
+    return purged;
+  }
+}

@@ -1,0 +1,262 @@
+package dev.kavrin.core.version;
+
+import dev.kavrin.core.chunk.Sketch;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.naming.Conventions;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.NameFields;
+import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.units.Words;
+import jakarta.annotation.Nullable;
+import java.nio.file.FileSystems;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/** Says to which document a file belongs: by the program's sheet, by its name, by its content. */
+public final class DocumentMatcher {
+  private static final double ANYTHING = 0.02;
+  private static final double CLEARLY = 0.3;
+  private static final double PARTS = 0.5;
+  private static final int FEWEST_PARTS = 3;
+  private static final double OPAQUE_SIZE = 4;
+  private static final int PADDED = 3;
+
+  private final Disk disk;
+  private final List<Subject> subjects;
+
+  public DocumentMatcher(Disk disk, List<Subject> subjects) {
+    this.disk = disk;
+    this.subjects = List.copyOf(subjects);
+  }
+
+  /**
+   * A document that files may belong to.
+   *
+   * @param id of the document
+   * @param rule of its project: names of documents
+   * @param sketches of its states as far as they are known
+   * @param parts fingerprints of what was ever inside it
+   */
+  public record Subject(
+      String id,
+      Path live,
+      Path project,
+      List<String> rule,
+      ProgramProfile sheet,
+      List<Sketch> sketches,
+      Set<String> parts) {
+    private Subject knowing(Stranger file) {
+      List<Sketch> more = new ArrayList<>(sketches);
+      more.add(file.sketch());
+      Set<String> all = new HashSet<>(parts);
+      all.addAll(file.parts());
+      return new Subject(id, live, project, rule, sheet, more, all);
+    }
+
+    private FileName name() {
+      return FileName.of(live.getFileName().toString());
+    }
+
+    private boolean isDocument(String fileName) {
+      return rule.stream()
+          .anyMatch(
+              r -> FileSystems.getDefault().getPathMatcher("glob:" + r).matches(Path.of(fileName)));
+    }
+
+    private double shared(Stranger file) {
+      double most = 0;
+      for (Sketch sketch : sketches) {
+        most = Math.max(most, sketch.shared(file.sketch()));
+      }
+      return most;
+    }
+
+    private double sharedParts(Stranger file) {
+      if (file.parts().size() < FEWEST_PARTS) {
+        return 0;
+      }
+      Set<String> common = new HashSet<>(file.parts());
+      common.retainAll(parts);
+      return (double) common.size() / file.parts().size();
+    }
+  }
+
+  /**
+   * A file that may belong to a document.
+   *
+   * @param parts fingerprints of what is inside, empty if that cannot be read
+   */
+  public record Stranger(Path path, Sketch sketch, Set<String> parts) {}
+
+  /** On what a tie rests, surest first. */
+  public enum By {
+    SHEET,
+    NAME,
+    CONTENT
+  }
+
+  /**
+   * A file with the document it belongs to.
+   *
+   * @param share of the bytes or parts that are known from the document, 0 to 1
+   * @param pattern by which its name was read, null for a stray
+   * @param fields what the name tells
+   * @param words why
+   */
+  public record Tie(
+      String document,
+      CopyKind kind,
+      By by,
+      double share,
+      @Nullable NamePattern pattern,
+      NameFields fields,
+      String words) {}
+
+  /**
+   * DocumentMatcher as many as can be tied: what is tied makes its document better known, so that
+   * more may follow.
+   */
+  public static Map<Path, Tie> all(Disk disk, List<Subject> subjects, List<Stranger> files) {
+    Map<String, Subject> known = new LinkedHashMap<>();
+    subjects.forEach(s -> known.put(s.id(), s));
+    Map<Path, Tie> tied = new LinkedHashMap<>();
+    List<Stranger> left = files;
+    boolean more = true;
+    while (more) {
+      DocumentMatcher ties = new DocumentMatcher(disk, List.copyOf(known.values()));
+      List<Stranger> rest = new ArrayList<>();
+      for (Stranger file : left) {
+        Tie tie = ties.of(file).orElse(null);
+        if (tie == null) {
+          rest.add(file);
+        } else {
+          tied.put(file.path(), tie);
+          known.computeIfPresent(tie.document(), (id, s) -> s.knowing(file));
+        }
+      }
+      more = rest.size() < left.size();
+      left = rest;
+    }
+    return tied;
+  }
+
+  /** Empty for files that belong to none, and for documents themselves. */
+  public Optional<Tie> of(Stranger file) {
+    String name = file.path().getFileName().toString();
+    if (subjects.stream().anyMatch(s -> s.live().equals(file.path()))) {
+      return Optional.empty();
+    }
+    List<Tie> ties = new ArrayList<>();
+    for (Subject subject : subjects) {
+      bySheet(subject, file, name).or(() -> byName(subject, file, name)).ifPresent(ties::add);
+    }
+    if (ties.isEmpty() && !isItselfADocument(file.path(), name)) {
+      subjects.forEach(s -> byContent(s, file).ifPresent(ties::add));
+    }
+    return ties.stream()
+        .max(
+            Comparator.comparing((Tie t) -> t.by() == By.SHEET ? 1 : 0)
+                .thenComparingDouble(Tie::share)
+                .thenComparing(t -> t.by() == By.NAME ? 1 : 0)
+                .thenComparing(Tie::document));
+  }
+
+  private Optional<Tie> bySheet(Subject subject, Stranger file, String name) {
+    String document = subject.live().getFileName().toString();
+    return subject.sheet().leftovers().stream()
+        .filter(l -> l.fits(name, document))
+        .filter(l -> l.folders(disk, subject.live()).contains(file.path().getParent()))
+        .findFirst()
+        .map(
+            l ->
+                new Tie(
+                    subject.id(),
+                    l.kind(),
+                    By.SHEET,
+                    subject.shared(file),
+                    l.pattern(),
+                    l.pattern().parse(name).orElseThrow(),
+                    "named as its program does"));
+  }
+
+  private Optional<Tie> byName(Subject subject, Stranger file, String name) {
+    FileName own = subject.name();
+    double share = Math.max(subject.shared(file), subject.sharedParts(file));
+    boolean beside = file.path().getParent().equals(subject.live().getParent());
+    for (Conventions.Read read : Conventions.read(name)) {
+      NameFields fields = read.fields();
+      boolean named =
+          fields.stem().equals(own.stem())
+              && (fields.ext().isEmpty() || fields.ext().equals(own.ext()));
+      if (named && enough(subject, file, read, beside, share)) {
+        return Optional.of(
+            new Tie(
+                subject.id(),
+                beside ? CopyKind.KEPT_BY_SAVE : CopyKind.STRAY,
+                By.NAME,
+                share,
+                read.pattern(),
+                fields,
+                "named after it, " + Words.percent(share) + " of it known from there"));
+      }
+    }
+    return Optional.empty();
+  }
+
+  /**
+   * A name that could as well be a document's next number needs content that says it is a copy;
+   * other names need something in common, or a size alike where nothing can be compared.
+   */
+  private static boolean enough(
+      Subject subject, Stranger file, Conventions.Read read, boolean beside, double share) {
+    String name = file.path().getFileName().toString();
+    boolean numbered = read.fields().number() != null || read.fields().step() != null;
+    boolean hidden = name.startsWith(".") || name.startsWith("~") || name.startsWith("#");
+    if (beside && subject.isDocument(name) && !hidden) {
+      int digits = read.fields().number() == null ? 0 : read.fields().number().digits();
+      boolean copyLike = read.fields().time() != null || digits >= PADDED;
+      return copyLike && share >= CLEARLY;
+    }
+    if (share >= ANYTHING) {
+      return true;
+    }
+    long size = file.sketch().length();
+    long known = subject.sketches().stream().mapToLong(Sketch::length).max().orElse(0);
+    boolean alike = size == 0 || size < known * OPAQUE_SIZE && known < size * OPAQUE_SIZE;
+    return beside && !numbered && alike;
+  }
+
+  private boolean isItselfADocument(Path file, String name) {
+    return !name.startsWith(".")
+        && subjects.stream().anyMatch(s -> file.startsWith(s.project()) && s.isDocument(name));
+  }
+
+  private Optional<Tie> byContent(Subject subject, Stranger file) {
+    double bytes = subject.shared(file);
+    double parts = subject.sharedParts(file);
+    if (bytes < CLEARLY && parts < PARTS) {
+      return Optional.empty();
+    }
+    double share = Math.max(bytes, parts);
+    return Optional.of(
+        new Tie(
+            subject.id(),
+            CopyKind.STRAY,
+            By.CONTENT,
+            share,
+            null,
+            NameFields.of("", ""),
+            parts > bytes
+                ? Words.percent(parts) + " of its parts are known from there"
+                : Words.percent(bytes) + " of its bytes are known from there"));
+  }
+}

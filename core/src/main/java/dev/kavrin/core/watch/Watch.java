@@ -1,0 +1,396 @@
+package dev.kavrin.core.watch;
+
+import dev.kavrin.core.backup.BackupMaker;
+import dev.kavrin.core.backup.BackupOrder;
+import dev.kavrin.core.backup.BackupOrder.How;
+import dev.kavrin.core.backup.LinkedFiles;
+import dev.kavrin.core.backup.RunFolder;
+import dev.kavrin.core.backup.RunStatus;
+import dev.kavrin.core.backup.SetBackup;
+import dev.kavrin.core.backup.SourceException;
+import dev.kavrin.core.content.Reducer;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.WholeLines;
+import dev.kavrin.core.host.Processes;
+import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.plan.Cadence;
+import dev.kavrin.core.plan.Light;
+import dev.kavrin.core.plan.Pauses;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.retention.Retention;
+import dev.kavrin.core.units.Clockwork;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentSkipListMap;
+
+/**
+ * Watches the live files of one project and copies them by its plan. Needs folders and journals
+ * only, no database. Calls are serialised; asking how things stand never waits for a copy.
+ */
+public final class Watch {
+  private final Disk disk;
+  private final BackupFolders recoveries;
+  private final BackupMaker capturer;
+  private final Retention keeper;
+  private final LinkedFiles links;
+  private final PauseRule busy;
+  private final Clockwork clock;
+  private final Map<UUID, Watched> documents = new LinkedHashMap<>();
+  private final Map<UUID, RunWatch> runs = new ConcurrentHashMap<>();
+  private final Map<UUID, String> paths = new ConcurrentSkipListMap<>();
+  private final Map<UUID, Status> told = new ConcurrentSkipListMap<>();
+  private volatile ProjectRecord project;
+
+  /**
+   * How a document stands.
+   *
+   * @param present the live file is there
+   * @param everSaved false if no live file was ever seen there
+   * @param modified its last write, null if absent
+   * @param pendingSince first change that no copy holds, null if none
+   * @param heldBy what holds a copy back on purpose that would be due, null if nothing does
+   * @param heldSince since when
+   * @param awaited the next write will be copied at once
+   * @param problem why no copy could be made, null if all is well
+   * @param run how its run stands, null if it is none or has no step yet
+   */
+  public record Status(
+      UUID document,
+      boolean present,
+      boolean everSaved,
+      @Nullable Instant modified,
+      long size,
+      @Nullable Instant pendingSince,
+      @Nullable String heldBy,
+      @Nullable Instant heldSince,
+      boolean awaited,
+      @Nullable String problem,
+      @Nullable RunStatus run) {}
+
+  public Watch(
+      Disk disk,
+      BackupFolders recoveries,
+      BackupMaker capturer,
+      Retention keeper,
+      Processes processes,
+      Clockwork clock,
+      ProjectRecord project) {
+    this(disk, recoveries, capturer, keeper, processes, FolderHours.Rests.NEVER, clock, project);
+  }
+
+  /** The same where places have hours of their own. */
+  public Watch(
+      Disk disk,
+      BackupFolders recoveries,
+      BackupMaker capturer,
+      Retention keeper,
+      Processes processes,
+      FolderHours.Rests rests,
+      Clockwork clock,
+      ProjectRecord project) {
+    this.disk = disk;
+    this.recoveries = recoveries;
+    this.capturer = capturer;
+    this.keeper = keeper;
+    this.links = new LinkedFiles(disk, recoveries, capturer, clock);
+    this.busy = new PauseRule(disk, processes, rests);
+    this.clock = clock;
+    this.project = project;
+    recoveries.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
+  }
+
+  public ProjectRecord project() {
+    return project;
+  }
+
+  /** Takes a changed plan or folder. */
+  public synchronized void change(ProjectRecord changed) {
+    project = changed;
+  }
+
+  public synchronized void watch(UUID id, String path) {
+    paths.put(id, path);
+    tell(documents.computeIfAbsent(id, k -> new Watched(k, path)));
+  }
+
+  public List<UUID> watched() {
+    return List.copyOf(told.keySet());
+  }
+
+  /** Where a document's live file stands. */
+  public String path(UUID id) {
+    return Path.of(project.folder()).resolve(paths.getOrDefault(id, "")).toString();
+  }
+
+  /** Why all work on this project's files rests now; empty if it does not. */
+  public Optional<String> standsBack() {
+    return busy.outOfHours(project).or(() -> busy.reason(project, project.plan().handsOff()));
+  }
+
+  /** True while nothing may be read or written, whatever the plan says. */
+  public boolean isOutOfHours() {
+    return busy.outOfHours(project).isPresent();
+  }
+
+  /** Looks at every live file once and copies what is due. Never throws for one document. */
+  public synchronized void tick() {
+    String closed = busy.outOfHours(project).orElse(null);
+    Map<Pauses, Optional<String>> reasons = new HashMap<>();
+    for (Watched document : List.copyOf(documents.values())) {
+      try {
+        look(document);
+        Pauses plan = planFor(document).handsOff();
+        String reason = reasons.computeIfAbsent(plan, h -> busy.reason(project, h)).orElse(null);
+        boolean grows = plan.growing() && document.grows();
+        document.handsOff(reason == null && grows ? "it is growing" : reason, clock);
+        document.outOfHours(closed, clock);
+        if (closed == null) {
+          copyIfDue(document);
+          stepsIfDue(document, reason != null);
+        }
+      } catch (IOException failed) {
+        document.problem(failed.getMessage());
+      }
+      tell(document);
+    }
+  }
+
+  private void tell(Watched document) {
+    RunWatch run = runs.get(document.id());
+    boolean held = step(document) == Cadence.Step.HELD || (run != null && run.isHeld());
+    boolean saved = recoveries.history().lastWritten(document.id()).isPresent();
+    told.put(document.id(), document.status(held, saved, run == null ? null : run.status()));
+  }
+
+  private void stepsIfDue(Watched document, boolean handsOff) throws IOException {
+    if (!project.isRun(document.path())) {
+      runs.remove(document.id());
+    } else if (run(document).tick(project, handsOff)) {
+      keeper.apply(project, document.id());
+    }
+  }
+
+  private RunWatch run(Watched document) {
+    return runs.computeIfAbsent(
+        document.id(),
+        id ->
+            new RunWatch(
+                id,
+                live(document),
+                new RunFolder(disk, capturer.inspector(), clock),
+                new SetBackup(disk, recoveries, capturer, clock),
+                recoveries,
+                clock));
+  }
+
+  private Plan planFor(Watched document) {
+    return project.planFor(document.id()).forKind(FileName.of(document.path()).lowerExt());
+  }
+
+  private Path live(Watched document) {
+    return Path.of(project.folder()).resolve(document.path());
+  }
+
+  private void look(Watched document) throws IOException {
+    Optional<FileFacts> now = disk.facts(live(document)).filter(FileFacts::isFile);
+    if (now.isEmpty()) {
+      document.vanished();
+      return;
+    }
+    if (!document.differs(now.get())) {
+      document.rested(planFor(document).quiet(), clock);
+      return;
+    }
+    document.written(now.get(), isHeld(document, now.get()), clock);
+    boolean told =
+        recoveries
+            .history()
+            .lastWritten(document.id())
+            .filter(e -> tells(e, document, now.get()))
+            .isPresent();
+    if (!told) {
+      recoveries.record(
+          new JournalEntry.Written(
+              clock.instant(), document.id(), now.get().modified(), now.get().size(), null));
+    }
+  }
+
+  /** Of a run the last write noted may be that of a step, later than the set-up's. */
+  private boolean tells(JournalEntry.Written last, Watched document, FileFacts now) {
+    return last.modified().equals(now.modified()) && last.size() == now.size()
+        || project.isRun(document.path()) && last.modified().isAfter(now.modified());
+  }
+
+  private boolean isHeld(Watched document, FileFacts now) {
+    return recoveries.history().captures(document.id()).stream()
+        .anyMatch(
+            c ->
+                c.settled()
+                    && c.source().equals(live(document).toString())
+                    && c.workTo().equals(now.modified())
+                    && (c.isLight() || c.content().length() == now.size()));
+  }
+
+  private Cadence.Step step(Watched document) {
+    return Cadence.step(planFor(document), document.waiting(), clock.running());
+  }
+
+  private void copyIfDue(Watched document) throws IOException {
+    if (document.seen() == null || document.isRefused()) {
+      return;
+    }
+    Cadence.Step step = step(document);
+    if (step == Cadence.Step.WAIT || step == Cadence.Step.HELD) {
+      return;
+    }
+    boolean asked = document.awaitedWriteCame();
+    boolean growing =
+        step == Cadence.Step.COPY_UNSETTLED && WholeLines.growBy(live(document).toString());
+    try {
+      if (growing) {
+        take(document, BackupOrder.ofGrowing(project, document.id(), live(document)));
+        return;
+      }
+      Optional<Reducer> lightener =
+          asked || step == Cadence.Step.COPY_UNSETTLED ? Optional.empty() : lightener(document);
+      if (lightener.isPresent()) {
+        take(
+            document, BackupOrder.ofLight(project, document.id(), live(document), lightener.get()));
+        return;
+      }
+      copy(
+          document,
+          asked ? "next write" : "due",
+          asked ? document.awaitedNote() : null,
+          step == Cadence.Step.COPY_UNSETTLED ? How.EVEN_MOVING : How.CAREFULLY);
+      if (asked) {
+        document.stopAsking();
+      }
+    } catch (SourceException.Damaged damaged) {
+      document.refuse(damaged.getMessage());
+    } catch (SourceException.StillWritten moving) {
+      document.moved(clock);
+    }
+  }
+
+  /**
+   * Who is to make the next timed copy lighter; empty if it is to be full: because the plan says
+   * so, because it is its turn, or because nothing would be left out.
+   */
+  private Optional<Reducer> lightener(Watched document) throws IOException {
+    Light plan = planFor(document).light();
+    Optional<Reducer> lightener = plan.lightener(FileName.of(document.path()).lowerExt());
+    List<BackupRecord> copies = recoveries.history().captures(document.id());
+    long since = copies.stream().skip(lastFull(copies) + 1L).filter(BackupRecord::isLight).count();
+    if (lightener.isEmpty() || lastFull(copies) < 0 || since + 1 >= plan.fullEvery()) {
+      return Optional.empty();
+    }
+    try (SeekableByteChannel in = disk.read(live(document))) {
+      return lightener.get().leavesOut(in).isEmpty() ? Optional.empty() : lightener;
+    } catch (IOException | RuntimeException unfit) {
+      return Optional.empty();
+    }
+  }
+
+  private static int lastFull(List<BackupRecord> copies) {
+    for (int i = copies.size() - 1; i >= 0; i--) {
+      if (!copies.get(i).isLight()) {
+        return i;
+      }
+    }
+    return -1;
+  }
+
+  private BackupMaker.Result copy(Watched document, String cause, String note, How how)
+      throws IOException {
+    return take(
+        document,
+        BackupOrder.ofLive(project, document.id(), live(document), cause, how).noted(note));
+  }
+
+  private BackupMaker.Result take(Watched document, BackupOrder order) throws IOException {
+    BackupMaker.Result result = capturer.capture(order);
+    document.problem(null);
+    if (result.capture().settled()) {
+      document.copied();
+    }
+    if (result.made()) {
+      links
+          .follow(project, document.id(), live(document), result)
+          .forEach(d -> watch(d.id(), d.path()));
+      keeper.apply(project, document.id());
+    }
+    return result;
+  }
+
+  /** Copies what is on disk now, because a person says so; a damaged file too. */
+  public BackupMaker.Result copyNow(UUID id, String note) throws IOException {
+    return copyNow(id, "by hand", note);
+  }
+
+  /** The same for a cause of its own. */
+  public synchronized BackupMaker.Result copyNow(UUID id, String cause, String note)
+      throws IOException {
+    Watched document = known(id);
+    look(document);
+    BackupMaker.Result result = copy(document, cause, note, How.ANY_HEALTH);
+    if (project.isRun(document.path())
+        && run(document).takeNewest(project, cause, note).isPresent()) {
+      keeper.apply(project, id);
+    }
+    tell(document);
+    if (!result.made() && note != null) {
+      recoveries.record(
+          new JournalEntry.Marked(
+              clock.instant(), id, result.capture().state(), "noted", true, null, note));
+    }
+    return result;
+  }
+
+  /** Copies the next write as soon as it rests; until then the person saves in the program. */
+  public synchronized void awaitNextWrite(UUID id, String note) throws IOException {
+    Watched document = known(id);
+    look(document);
+    document.ask(note);
+    tell(document);
+  }
+
+  public synchronized void stopAwaiting(UUID id) throws NoSuchFileException {
+    Watched document = known(id);
+    document.stopAsking();
+    tell(document);
+  }
+
+  private Watched known(UUID id) throws NoSuchFileException {
+    Watched document = documents.get(id);
+    if (document == null) {
+      throw new NoSuchFileException("document " + id);
+    }
+    return document;
+  }
+
+  public List<Status> status() {
+    return List.copyOf(told.values());
+  }
+
+  /** Takes a file that is none of the live ones in as a state of a document. */
+  public synchronized BackupMaker.Result takeIn(BackupOrder order) throws IOException {
+    return capturer.capture(order);
+  }
+}

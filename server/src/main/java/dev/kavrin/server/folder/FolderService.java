@@ -1,0 +1,194 @@
+package dev.kavrin.server.folder;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.platform.Node;
+import dev.kavrin.server.platform.PathGuard;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.Settings;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Places: folders with a role and a marker. */
+@Service
+public class FolderService {
+  private static final long LITTLE_ROOM = 1_000_000_000;
+
+  private final FolderRows rows;
+  private final PathGuard guard;
+  private final Disk disk;
+  private final Publisher publisher;
+  private final Node node;
+  private final Settings settings;
+  private final InstantSource clock;
+
+  FolderService(
+      FolderRows rows,
+      PathGuard guard,
+      Disk disk,
+      Publisher publisher,
+      Node node,
+      Settings settings,
+      InstantSource clock) {
+    this.rows = rows;
+    this.guard = guard;
+    this.disk = disk;
+    this.publisher = publisher;
+    this.node = node;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /**
+   * Looks whether a folder can take a role; changes nothing but a probe file it takes away again.
+   *
+   * @param work the work folder it would serve, or null
+   */
+  public FolderCheck check(String text, FolderRole role, String work) throws IOException {
+    Path path = guard.folderToMake(text);
+    boolean exists = Files.isDirectory(path);
+    Path nearest = path;
+    while (!Files.isDirectory(nearest)) {
+      nearest = nearest.getParent();
+    }
+    boolean writable = Files.isWritable(nearest);
+    long free = disk.room(nearest);
+    List<String> faults = new ArrayList<>();
+    List<String> cautions = new ArrayList<>();
+    if (!exists && Files.exists(path)) {
+      faults.add("Something that is not a folder has that name.");
+    }
+    if (!exists && role == FolderRole.WORK) {
+      faults.add("There is no such folder.");
+    }
+    if (!writable) {
+      faults.add("Kavrin may not write there.");
+    }
+    String relation = "";
+    if (work != null && !work.isBlank()) {
+      relation = against(guard.folder(work), path, nearest, faults, cautions);
+    }
+    if (role == FolderRole.RECOVERY) {
+      all().stream()
+          .filter(p -> p.role() == FolderRole.RECOVERY && !p.path().equals(path))
+          .filter(p -> p.path().startsWith(path) || path.startsWith(p.path()))
+          .forEach(
+              p -> faults.add("One lies inside the other: " + p.path() + " takes copies, too."));
+    }
+    if (free < LITTLE_ROOM) {
+      cautions.add("Less than 1 GB is free there.");
+    }
+    Optional<FolderMarker> marker = FolderMarker.read(disk, path);
+    if (marker.filter(m -> !m.node().equals(node.id())).isPresent()) {
+      faults.add("Another Kavrin is in charge of that folder.");
+    }
+    boolean holds = Files.exists(BackupFolder.journalFile(path));
+    return new FolderCheck(
+        path.toString(), exists, writable, free, relation, holds, faults, cautions);
+  }
+
+  private static String against(
+      Path work, Path path, Path nearest, List<String> faults, List<String> cautions) {
+    if (path.startsWith(work)) {
+      faults.add("The recovery folder lies inside the work folder it should protect.");
+    }
+    if (work.startsWith(path)) {
+      faults.add("The work folder lies inside that folder.");
+    }
+    String relation = Disks.relation(work, nearest);
+    if (!relation.equals("another disk")) {
+      cautions.add(
+          relation.equals("the same disk")
+              ? "It is on the same disk as the work: one broken disk takes both."
+              : "It is perhaps on the same disk as the work.");
+    }
+    return relation;
+  }
+
+  /**
+   * Makes a folder a place: marker put down, or the one that stands there taken.
+   *
+   * @throws ProblemException it cannot take the role; says why
+   */
+  @Transactional
+  public Folder add(String text, FolderRole role, String work) throws IOException {
+    FolderCheck check = check(text, role, work);
+    if (!check.faults().isEmpty()) {
+      throw ProblemException.badInput(
+          "unfit-folder",
+          check.path() + ": " + String.join(" ", check.faults()) + " Nothing was changed.");
+    }
+    Path path = Path.of(check.path());
+    disk.makeFolders(path);
+    return ensure(path, role);
+  }
+
+  /** The recorded place at a path, recorded now if need be. */
+  @Transactional
+  public Folder ensure(Path path, FolderRole role) throws IOException {
+    Optional<FolderMarker> marker = FolderMarker.read(disk, path);
+    if (marker.isEmpty()) {
+      new FolderMarker(Ids.next(clock.instant()), role.name(), node.id(), clock.instant())
+          .write(disk, publisher, path);
+      marker = FolderMarker.read(disk, path);
+    }
+    UUID uuid = marker.orElseThrow().uuid();
+    FolderRow row =
+        rows.findByUuid(uuid).or(() -> rows.findByPath(path.toString())).orElseGet(FolderRow::new);
+    row.uuid = uuid;
+    row.node = node.id();
+    row.path = path.toString();
+    row.role = row.role == null ? role : row.role;
+    row.zone = settings.zone().getId();
+    row.created = row.created == null ? clock.instant() : row.created;
+    return seen(rows.save(row));
+  }
+
+  @Transactional(readOnly = true)
+  public List<Folder> all() {
+    return rows.findAll().stream().map(FolderService::seen).toList();
+  }
+
+  @Transactional(readOnly = true)
+  public Optional<Folder> byKey(long key) {
+    return rows.findById(key).map(FolderService::seen);
+  }
+
+  @Transactional(readOnly = true)
+  public Optional<Folder> byPath(Path path) {
+    return rows.findByPath(path.toString()).map(FolderService::seen);
+  }
+
+  @Transactional(readOnly = true)
+  public Folder byUuid(UUID uuid) {
+    return rows.findByUuid(uuid)
+        .map(FolderService::seen)
+        .orElseThrow(() -> ProblemException.notFound("No such place: " + uuid + "."));
+  }
+
+  /** False if the marker is not there: the drive is away. */
+  public boolean isHere(Folder place) {
+    try {
+      return FolderMarker.read(disk, place.path())
+          .filter(m -> m.uuid().equals(place.uuid()))
+          .isPresent();
+    } catch (IOException unreadable) {
+      return false;
+    }
+  }
+
+  private static Folder seen(FolderRow row) {
+    return new Folder(row.id, row.uuid, Path.of(row.path), row.role, row.node);
+  }
+}

@@ -1,0 +1,98 @@
+package dev.kavrin.server.notification;
+
+import jakarta.annotation.Nullable;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotNull;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** How people are told of what, and what they were told. */
+@RestController
+class NotificationController {
+  private final NotificationService telling;
+  private final Notifier teller;
+  private final NotificationWatch watch;
+
+  NotificationController(NotificationService telling, Notifier teller, NotificationWatch watch) {
+    this.telling = telling;
+    this.teller = teller;
+    this.watch = watch;
+  }
+
+  /** A kind of message with the words it goes by. */
+  record KindView(NotificationSettings.Kind kind, String words) {}
+
+  /**
+   * @param problem why the last delivery failed, null if it arrived
+   */
+  record OutcomeView(NotificationSettings.Channel channel, Instant at, @Nullable String problem) {}
+
+  /**
+   * How people are told now.
+   *
+   * @param telling without the mail server's password
+   * @param hasPassword true if one is set
+   * @param needsPage true if nothing reaches anybody while no page is open
+   */
+  record TellingView(
+      NotificationSettings telling,
+      boolean hasPassword,
+      boolean needsPage,
+      List<KindView> kinds,
+      List<OutcomeView> outcomes) {}
+
+  record ChannelRequest(@NotNull NotificationSettings.Channel channel) {}
+
+  record PutOffRequest(@Min(1) @Max(1440) int minutes) {}
+
+  @GetMapping("/api/telling")
+  TellingView telling() {
+    NotificationSettings present = telling.present();
+    return new TellingView(
+        present.shown(),
+        present.mail() != null && present.mail().password() != null,
+        present.needsPage(),
+        Arrays.stream(NotificationSettings.Kind.values())
+            .filter(k -> k != NotificationSettings.Kind.TEST)
+            .map(k -> new KindView(k, k.words()))
+            .toList(),
+        teller.outcomes().entrySet().stream()
+            .map(o -> new OutcomeView(o.getKey(), o.getValue().at(), o.getValue().problem()))
+            .toList());
+  }
+
+  @PutMapping("/api/telling")
+  TellingView set(@Valid @RequestBody NotificationSettings changed) throws IOException {
+    telling.set(changed);
+    return telling();
+  }
+
+  @PostMapping("/api/telling/test")
+  OutcomeView test(@Valid @RequestBody ChannelRequest request) {
+    Notifier.Outcome outcome = teller.test(request.channel());
+    return new OutcomeView(request.channel(), outcome.at(), outcome.problem());
+  }
+
+  /** Newest first. */
+  @GetMapping("/api/messages")
+  List<Message> messages() {
+    return teller.recent();
+  }
+
+  /** No reminder for a document before so many minutes. */
+  @PostMapping("/api/documents/{id}/reminder/put-off")
+  void putOff(@PathVariable UUID id, @Valid @RequestBody PutOffRequest request) {
+    watch.putOff(id, request.minutes());
+  }
+}

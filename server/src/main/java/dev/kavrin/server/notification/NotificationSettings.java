@@ -1,0 +1,121 @@
+package dev.kavrin.server.notification;
+
+import jakarta.annotation.Nullable;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * How people are told of what, as they set it.
+ *
+ * @param page in every open page
+ * @param browser as a notification of the browser, while a page is open
+ * @param desktop on the screen of the machine Kavrin runs on
+ * @param silent kinds nobody wants to hear of
+ */
+public record NotificationSettings(
+    boolean page,
+    boolean browser,
+    boolean desktop,
+    @Nullable Mail mail,
+    @Nullable Webhook webhook,
+    Set<Kind> silent) {
+  static final NotificationSettings DEFAULT =
+      new NotificationSettings(true, false, false, null, null, EnumSet.noneOf(Kind.class));
+
+  /** What there is to tell. */
+  public enum Kind {
+    CRASH("A program crashed"),
+    REMINDER("Time to save"),
+    OWN_SAFETY_OFF("A program's own autosave is off"),
+    FOLDER_AWAY("A recovery folder is away"),
+    TEST("A test");
+
+    private final String words;
+
+    Kind(String words) {
+      this.words = words;
+    }
+
+    public String words() {
+      return words;
+    }
+  }
+
+  /** Ways that reach people. */
+  public enum Channel {
+    PAGE,
+    BROWSER,
+    DESKTOP,
+    MAIL,
+    WEBHOOK
+  }
+
+  /**
+   * Mail by SMTP (RFC 5321).
+   *
+   * @param user null if the server wants none
+   * @param password null to keep the one that was set
+   * @param tls true to insist on an encrypted connection (STARTTLS, RFC 3207)
+   */
+  public record Mail(
+      String host,
+      int port,
+      @Nullable String user,
+      @Nullable String password,
+      String from,
+      String to,
+      boolean tls) {
+    public Mail {
+      if (host == null || host.isBlank() || from == null || to == null || !to.contains("@")) {
+        throw new IllegalArgumentException("Mail needs a server, a sender and a receiver");
+      }
+      if (port < 1 || port > 65_535) {
+        throw new IllegalArgumentException("Mail port " + port + " is not within 1 to 65535");
+      }
+    }
+
+    Mail withPassword(@Nullable String other) {
+      return new Mail(host, port, user, other, from, to, tls);
+    }
+  }
+
+  /** A message is posted there as JSON. */
+  public record Webhook(String url) {
+    public Webhook {
+      if (url == null || !url.matches("https?://\\S+")) {
+        throw new IllegalArgumentException("A webhook's address begins with http:// or https://");
+      }
+    }
+  }
+
+  public NotificationSettings {
+    silent = silent == null ? Set.of() : Set.copyOf(silent);
+  }
+
+  List<Channel> channels() {
+    return Arrays.stream(Channel.values()).filter(this::has).toList();
+  }
+
+  private boolean has(Channel channel) {
+    return switch (channel) {
+      case PAGE -> page;
+      case BROWSER -> browser;
+      case DESKTOP -> desktop;
+      case MAIL -> mail != null;
+      case WEBHOOK -> webhook != null;
+    };
+  }
+
+  /** True if nothing reaches anybody while no page is open. */
+  boolean needsPage() {
+    return channels().stream().allMatch(c -> c == Channel.PAGE || c == Channel.BROWSER);
+  }
+
+  /** Without the secret, as pages see it. */
+  NotificationSettings shown() {
+    return new NotificationSettings(
+        page, browser, desktop, mail == null ? null : mail.withPassword(null), webhook, silent);
+  }
+}

@@ -1,0 +1,143 @@
+package dev.kavrin.server.notification;
+
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.plan.Reminder;
+import dev.kavrin.core.settings.SettingsAudit;
+import dev.kavrin.core.units.Words;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.program.ProgramAudits;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/** Notices what people should be told, once for each time it begins. */
+@Component
+class NotificationWatch {
+  private static final Duration JUST_WRITTEN = Duration.ofSeconds(5);
+
+  private final Engine engine;
+  private final ProgramAudits audits;
+  private final Notifier teller;
+  private final InstantSource clock;
+  private final Map<UUID, Instant> reminded = new ConcurrentHashMap<>();
+  private final Map<UUID, Instant> putOff = new ConcurrentHashMap<>();
+  private final Set<String> standing = new HashSet<>();
+  private final Instant begun;
+
+  NotificationWatch(Engine engine, ProgramAudits audits, Notifier teller, InstantSource clock) {
+    this.engine = engine;
+    this.audits = audits;
+    this.teller = teller;
+    this.clock = clock;
+    this.begun = clock.instant();
+  }
+
+  void putOff(UUID document, int minutes) {
+    putOff.put(document, clock.instant().plus(Duration.ofMinutes(minutes)));
+  }
+
+  @Scheduled(fixedDelay = 2000, initialDelay = 2000)
+  void look() {
+    Set<String> now = new HashSet<>();
+    for (Kept kept : engine.projects()) {
+      crashes(kept, now);
+      ownSafety(kept, now);
+      away(kept, now);
+      kept.watch().status().forEach(status -> remind(kept, status));
+    }
+    standing.retainAll(now);
+    standing.addAll(now);
+  }
+
+  /** True for the first look at which something stands. */
+  private boolean begins(String what, Set<String> now) {
+    now.add(what);
+    return !standing.contains(what);
+  }
+
+  private void crashes(Kept kept, Set<String> now) {
+    for (JournalEntry.IncidentSet i : kept.recovery().history().incidents()) {
+      boolean ours = i.project().equals(kept.project().id()) && i.to().isAfter(begun);
+      if (ours && i.open() && begins("incident " + i.id(), now)) {
+        UUID document = i.documents().isEmpty() ? null : i.documents().get(0);
+        teller.tell(
+            NotificationSettings.Kind.CRASH,
+            kept.project().name()
+                + (i.kind().equals("closed") ? " was closed with unsaved work" : " crashed"),
+            "What it left behind is held. " + String.join(". ", i.evidence()) + ".",
+            document == null ? "/desk" : "/desk/" + document,
+            document);
+      }
+    }
+  }
+
+  private void ownSafety(Kept kept, Set<String> now) {
+    boolean off =
+        audits.of(kept).map(ProgramAudits.Standing::audit).filter(SettingsAudit::isOff).isPresent();
+    if (off && begins("off " + kept.project().id(), now)) {
+      teller.tell(
+          NotificationSettings.Kind.OWN_SAFETY_OFF,
+          "The own autosave of " + kept.project().program().name() + " is off",
+          "Until it is on, only what is saved in "
+              + kept.project().name()
+              + " can be copied. Kavrin can put it right.",
+          "/programs",
+          null);
+    }
+  }
+
+  private void away(Kept kept, Set<String> now) {
+    for (BackupFolder folder : kept.recoveries().all()) {
+      try {
+        folder.requireHere();
+      } catch (IOException away) {
+        if (begins("away " + folder.root(), now)) {
+          teller.tell(
+              NotificationSettings.Kind.FOLDER_AWAY,
+              "A recovery folder is away",
+              folder.root() + " takes no copies until it is back; then it is caught up.",
+              "/places",
+              null);
+        }
+      }
+    }
+  }
+
+  private void remind(Kept kept, Watch.Status status) {
+    Instant now = clock.instant();
+    UUID document = status.document();
+    Duration after = kept.project().planFor(document).reminder();
+    Instant written = status.modified();
+    boolean busy =
+        status.heldBy() != null || written != null && now.isBefore(written.plus(JUST_WRITTEN));
+    Reminder reminder =
+        new Reminder(
+            written,
+            kept.incidents().programRuns(kept.project()),
+            busy,
+            reminded.get(document),
+            putOff.get(document));
+    if (!after.isZero() && reminder.isDue(after, now)) {
+      reminded.put(document, now);
+      String name = Path.of(kept.watch().path(document)).getFileName().toString();
+      teller.tell(
+          NotificationSettings.Kind.REMINDER,
+          "Save " + name + " now?",
+          "It was last written " + Words.age(Duration.between(written, now)) + " ago.",
+          "/trail/" + document,
+          document);
+    }
+  }
+}

@@ -1,0 +1,56 @@
+package dev.kavrin.server.program;
+
+import dev.kavrin.core.plan.Difference;
+import dev.kavrin.core.profile.ProgramProfile;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * A program sheet from elsewhere, against the one that is here. It carries no authority: folders
+ * that may lead out of the document's own, and its settings file, are taken only if a person
+ * confirms each by hand.
+ */
+public record ImportedProfile(ProgramProfile carried, ProgramProfile here) {
+
+  /** Paths in it that have to be confirmed. */
+  public List<String> outside() {
+    List<String> outside = new ArrayList<>();
+    carried.leftovers().stream()
+        .filter(l -> !l.folder().staysInside() && !here.leftovers().contains(l))
+        .map(l -> l.folder().toString())
+        .distinct()
+        .forEach(outside::add);
+    if (carried.settings() != null && !carried.settings().equals(here.settings())) {
+      outside.add(carried.settings().file());
+    }
+    return outside;
+  }
+
+  /**
+   * What would stand here then. What is known here of leftovers and settings is never taken away
+   * for want of a confirmation.
+   */
+  public ProgramProfile taken(Set<String> confirmed) {
+    boolean all =
+        carried.leftovers().stream()
+            .allMatch(
+                l ->
+                    l.folder().staysInside()
+                        || here.leftovers().contains(l)
+                        || confirmed.contains(l.folder().toString()));
+    boolean settings = carried.settings() != null && confirmed.contains(carried.settings().file());
+    return new ProgramProfile(
+        carried.name(),
+        carried.process(),
+        carried.sessionSign(),
+        carried.writesEvery(),
+        all ? carried.leftovers() : here.leftovers(),
+        settings ? carried.settings() : here.settings());
+  }
+
+  /** What taking it changes, in words. */
+  public List<String> changes(Set<String> confirmed) {
+    return Difference.of(here, taken(confirmed));
+  }
+}

@@ -1,0 +1,313 @@
+package dev.kavrin.server.version;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.disk.Unchanged;
+import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Siblings;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.incident.Leftovers;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.units.Span;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderService;
+import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Finds the copies of a document that Kavrin did not make: the live file, what its program keeps,
+ * what was put aside. Reads only what is new since the last look.
+ */
+@Component
+class Finder {
+  private static final Logger LOG = LoggerFactory.getLogger(Finder.class);
+
+  /** A file written within that time is looked at when it rests. */
+  private static final Duration SETTLES = Duration.ofSeconds(2);
+
+  private final ProjectService projects;
+  private final FolderService places;
+  private final Engine engine;
+  private final VersionRecorder recorder;
+  private final StrayService strays;
+  private final Ordering ordering;
+  private final SiblingCopies siblings;
+  private final VersionRows.Copies copies;
+  private final TransactionTemplate transaction;
+  private final Events events;
+  private final InstantSource clock;
+  private final Map<UUID, List<Looked>> looked = new ConcurrentHashMap<>();
+
+  /** A folder that was looked at, with how many files lie in it. */
+  record Looked(String folder, int files, boolean reachable) {}
+
+  /** Found at the last look, and all of it recorded. */
+  private final Map<UUID, List<Found>> recorded = new ConcurrentHashMap<>();
+
+  private record Found(Path path, CopyKind kind, FileFacts facts) {}
+
+  Finder(
+      ProjectService projects,
+      FolderService places,
+      Engine engine,
+      VersionRecorder recorder,
+      StrayService strays,
+      Ordering ordering,
+      SiblingCopies siblings,
+      VersionRows.Copies copies,
+      TransactionTemplate transaction,
+      Events events,
+      InstantSource clock) {
+    this.projects = projects;
+    this.places = places;
+    this.engine = engine;
+    this.recorder = recorder;
+    this.strays = strays;
+    this.ordering = ordering;
+    this.siblings = siblings;
+    this.copies = copies;
+    this.transaction = transaction;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  @Scheduled(fixedDelay = 3000, initialDelay = 500)
+  void lookEverywhere() {
+    try {
+      for (Kept kept : engine.projects()) {
+        if (kept.watch().standsBack().isPresent()) {
+          continue;
+        }
+        for (Document document : projects.documents(kept.project().id())) {
+          look(document);
+        }
+      }
+    } catch (DataAccessException | TransactionException | java.util.NoSuchElementException away) {
+      LOG.debug("Looking waits for the records: {}", away.getMessage());
+    }
+  }
+
+  /** Folders looked at for a document at the last look. */
+  List<Looked> lookedAt(UUID document) {
+    return looked.getOrDefault(document, List.of());
+  }
+
+  /** Looks once; returns when all that is new has been read. */
+  synchronized void look(Document document) {
+    Optional<Kept> kept = engine.project(document.project());
+    if (kept.isEmpty()) {
+      return;
+    }
+    List<Folder> all = places.all();
+    Folder work = places.byKey(document.workPlace()).orElseThrow();
+    if (!places.isHere(work)) {
+      return;
+    }
+    List<Found> found = find(document, kept.get());
+    if (found.equals(recorded.get(document.id()))) {
+      return;
+    }
+    boolean changed = false;
+    boolean complete = true;
+    Set<String> seen = new HashSet<>();
+    for (Found f : found) {
+      Optional<Folder> place =
+          all.stream()
+              .filter(p -> f.path().startsWith(p.path()))
+              .max(Comparator.comparingInt(p -> p.path().getNameCount()));
+      if (place.isPresent()) {
+        seen.add(f.path().toString());
+        boolean rests = !f.facts().modified().isAfter(clock.instant().minus(SETTLES));
+        complete &= rests;
+        changed |= rests && sight(document, place.get(), f);
+      }
+    }
+    changed |= forgetAbsent(document, seen);
+    if (complete && !changed) {
+      recorded.put(document.id(), found);
+    }
+    if (changed) {
+      ordering.order(document, kept.get().project().program());
+      events.changed("trail");
+    }
+  }
+
+  private List<Found> find(Document document, Kept kept) {
+    Disk disk = engine.disk();
+    List<Found> found = new ArrayList<>();
+    Map<Path, Integer> folders = new HashMap<>();
+    try {
+      disk.facts(document.live())
+          .filter(FileFacts::isFile)
+          .ifPresent(f -> found.add(new Found(document.live(), CopyKind.LIVE, f)));
+      for (Leftovers.Leftover l :
+          Leftovers.find(disk, kept.project(), document.id(), document.path())) {
+        found.add(new Found(l.path(), l.kind(), l.facts()));
+      }
+      for (Map.Entry<Path, CopyKind> stray : strays.accepted(document).entrySet()) {
+        boolean known = found.stream().anyMatch(f -> f.path().equals(stray.getKey()));
+        disk.facts(stray.getKey())
+            .filter(f -> f.isFile() && !known)
+            .ifPresent(f -> found.add(new Found(stray.getKey(), stray.getValue(), f)));
+      }
+      Path aside = document.live().resolveSibling(FolderMarker.FOLDER).resolve("aside");
+      String stem = FileName.of(document.live().getFileName().toString()).stem();
+      for (Path path : disk.facts(aside).isPresent() ? disk.list(aside) : List.<Path>of()) {
+        FileFacts facts = disk.facts(path).orElse(null);
+        if (facts != null
+            && facts.isFile()
+            && path.getFileName().toString().startsWith(stem + "-aside-")) {
+          found.add(new Found(path, CopyKind.ASIDE, facts));
+        }
+      }
+      folders.put(document.live().getParent(), count(document.live().getParent()));
+      kept.project()
+          .program()
+          .leftovers()
+          .forEach(
+              l ->
+                  l.folders(disk, document.live())
+                      .forEach(folder -> folders.put(folder, count(folder))));
+      for (BackupFolder recovery : kept.recoveries().all()) {
+        Path folder = recovery.folderFor(kept.project(), document.path());
+        folders.put(folder, count(folder));
+      }
+    } catch (IOException unreadable) {
+      LOG.warn("Looking for copies of {}: {}", document.live(), unreadable.getMessage());
+    }
+    looked.put(
+        document.id(),
+        folders.entrySet().stream()
+            .map(
+                e ->
+                    new Looked(e.getKey().toString(), Math.max(0, e.getValue()), e.getValue() >= 0))
+            .sorted(Comparator.comparing(Looked::folder))
+            .toList());
+    return found;
+  }
+
+  private int count(Path folder) {
+    try {
+      return engine.disk().list(folder).size();
+    } catch (IOException absent) {
+      return -1;
+    }
+  }
+
+  private boolean sight(Document document, Folder place, Found found) {
+    String relative = place.path().relativize(found.path()).toString();
+    CopyRow known = copies.findByPlaceIdAndRelPathAndGoneIsNull(place.key(), relative).orElse(null);
+    if (known != null
+        && known.modified == found.facts().modifiedNanos()
+        && found.facts().key().equals(known.fileKey)) {
+      return false;
+    }
+    try {
+      Publisher publisher = engine.publisher();
+      ContentId content = publisher.identify(found.path());
+      String name = document.live().getFileName().toString();
+      HealthReport report =
+          Unchanged.read(
+                  engine.disk(),
+                  found.path(),
+                  content,
+                  file -> compared(document, file, engine.inspector().inspect(file, name)))
+              .orElse(null);
+      boolean still = engine.disk().facts(found.path()).filter(found.facts()::sameAs).isPresent();
+      if (!still || report == null) {
+        return false;
+      }
+      transaction.executeWithoutResult(
+          t -> save(document, place, relative, found, content, report, known));
+      return true;
+    } catch (IOException vanished) {
+      LOG.debug("{} vanished while it was looked at", found.path());
+      return false;
+    }
+  }
+
+  /** Of a kind nobody can read, what the other states say of it. */
+  private HealthReport compared(Document document, Path file, HealthReport report)
+      throws IOException {
+    return report.verdict() == Verdict.NO_FAULT
+        ? Siblings.compare(report, siblings.looks(file, report), siblings.of(document, file))
+        : report;
+  }
+
+  private void save(
+      Document document,
+      Folder place,
+      String relative,
+      Found found,
+      ContentId id,
+      HealthReport report,
+      CopyRow known) {
+    if (known != null) {
+      known.gone = clock.instant();
+      copies.saveAndFlush(known);
+    }
+    ContentRow content = recorder.content(id, FileName.of(document.path()).lowerExt());
+    recorder.read(content, report);
+    VersionRow state = recorder.state(document.key(), content, Span.at(found.facts().modified()));
+    CopyRow row = new CopyRow();
+    row.uuid = Ids.next(clock.instant());
+    row.documentId = document.key();
+    row.stateId = state.id;
+    row.contentId = content.id;
+    row.placeId = place.key();
+    row.relPath = relative;
+    row.sourceKind = found.kind().name();
+    row.originKind = found.kind().name();
+    row.originPath = found.path().toString();
+    row.fidelity = "FULL";
+    row.settled = true;
+    row.cause = "found";
+    row.modified = found.facts().modifiedNanos();
+    row.fileKey = found.facts().key();
+    row.since = clock.instant();
+    copies.save(row);
+  }
+
+  private boolean forgetAbsent(Document document, Set<String> seen) {
+    boolean changed = false;
+    for (CopyRow row : copies.findByDocumentIdInAndGoneIsNull(List.of(document.key()))) {
+      boolean ours = CopyKind.valueOf(row.sourceKind).isOurs();
+      if (!ours && !seen.contains(row.originPath)) {
+        row.gone = clock.instant();
+        copies.save(row);
+        changed = true;
+      }
+    }
+    return changed;
+  }
+}

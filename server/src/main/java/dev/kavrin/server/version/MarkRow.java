@@ -1,0 +1,32 @@
+package dev.kavrin.server.version;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+
+/** A mark somebody put on a state. */
+@Entity
+@Table(name = "state_mark")
+class MarkRow {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  Long id;
+
+  @Column(name = "document_id")
+  Long documentId;
+
+  @Column(name = "manifest_digest")
+  String manifestDigest;
+
+  String mark;
+
+  String who;
+
+  String note;
+
+  Instant made;
+}

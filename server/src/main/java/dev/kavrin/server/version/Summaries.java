@@ -1,0 +1,159 @@
+package dev.kavrin.server.version;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import dev.kavrin.core.backup.RunStatus;
+import dev.kavrin.core.plan.Exposure;
+import dev.kavrin.core.plan.Growth;
+import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.project.Document;
+import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.version.KnownVersions.Held;
+import jakarta.annotation.Nullable;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** How documents stand, many at once, without putting their trails together. */
+@Service
+public class Summaries {
+  private static final int DOCUMENTS_AT_HAND = 1_000;
+
+  private final Engine engine;
+  private final KnownVersions states;
+  private final VersionRows.Copies copies;
+  private final InstantSource clock;
+  private final Cache<Long, Totals> totals =
+      Caffeine.newBuilder().maximumSize(DOCUMENTS_AT_HAND).build();
+
+  Summaries(Engine engine, KnownVersions states, VersionRows.Copies copies, InstantSource clock) {
+    this.engine = engine;
+    this.states = states;
+    this.copies = copies;
+    this.clock = clock;
+  }
+
+  /**
+   * @param live null while nobody watches it
+   * @param newestCopy when the work in the newest copy of Kavrin's was done
+   * @param states that stand anywhere
+   * @param copies of Kavrin's
+   * @param bytes they take
+   */
+  public record Summary(
+      VersionsView.Exposure exposure,
+      @Nullable VersionsView.Live live,
+      @Nullable Instant newestCopy,
+      int states,
+      int copies,
+      long bytes) {}
+
+  /** By document, in a handful of queries however many there are. */
+  @Transactional(readOnly = true)
+  public Map<UUID, Summary> of(ProjectService.Project project, List<Document> documents) {
+    return of(project, documents, states.of(documents.stream().map(Document::key).toList()));
+  }
+
+  /**
+   * The same from states that are at hand.
+   *
+   * @param held by document key
+   */
+  Map<UUID, Summary> of(
+      ProjectService.Project project, List<Document> documents, Map<Long, List<Held>> held) {
+    Optional<Kept> kept = engine.project(project.id());
+    boolean runs = kept.filter(k -> k.incidents().programRuns(k.project())).isPresent();
+    Map<UUID, Watch.Status> watched =
+        kept.map(k -> k.watch().status()).orElse(List.of()).stream()
+            .collect(Collectors.toMap(Watch.Status::document, s -> s));
+    Map<UUID, Summary> all = new HashMap<>();
+    for (Document document : documents) {
+      long accepted = project.planFor(document.id()).accepted().toSeconds();
+      all.put(
+          document.id(),
+          summary(
+              totals(document, held.getOrDefault(document.key(), List.of())),
+              watched.get(document.id()),
+              runs,
+              accepted));
+    }
+    return all;
+  }
+
+  /** When a recovery folder is full if it fills as in the last day; empty if it does not. */
+  @Transactional(readOnly = true)
+  public Optional<Instant> fullAt(Folder place, long free) {
+    Duration day = Duration.ofDays(1);
+    Instant now = clock.instant();
+    return place.role() == FolderRole.RECOVERY
+        ? new Growth(copies.bytesSince(place.key(), now.minus(day)), day).usedUp(free, now)
+        : Optional.empty();
+  }
+
+  private Totals totals(Document document, List<Held> held) {
+    Totals before = totals.getIfPresent(document.key());
+    if (before != null && before.states() == held) {
+      return before;
+    }
+    Totals now = Totals.of(held);
+    totals.put(document.key(), now);
+    return now;
+  }
+
+  private Summary summary(Totals held, Watch.Status status, boolean runs, long accepted) {
+    return new Summary(
+        exposure(held, status, runs, accepted),
+        live(status),
+        held.newestCopy(),
+        held.states().size(),
+        held.copies(),
+        held.bytes());
+  }
+
+  private VersionsView.Exposure exposure(
+      Totals held, Watch.Status status, boolean runs, long accepted) {
+    Instant now = clock.instant();
+    RunStatus run = status == null ? null : status.run();
+    Exposure e =
+        run == null
+            ? Exposure.now(now, held.newestWhole(), held.newestElsewhere(), held.liveIsHeld(), runs)
+            : Exposure.now(
+                now, run.written(), held.newestStep(), held.liveIsHeld() && run.isHeld(), runs);
+    return new VersionsView.Exposure(
+        now,
+        e.programDies() == null ? null : now.minus(e.programDies()),
+        e.fileLost() == null ? null : now.minus(e.fileLost()),
+        e.quiet(),
+        runs,
+        accepted);
+  }
+
+  @Nullable
+  private static VersionsView.Live live(@Nullable Watch.Status s) {
+    return s == null
+        ? null
+        : new VersionsView.Live(
+            s.present(),
+            s.everSaved(),
+            s.modified(),
+            s.size(),
+            s.pendingSince(),
+            s.heldBy(),
+            s.heldSince(),
+            s.awaited(),
+            s.problem(),
+            s.run());
+  }
+}

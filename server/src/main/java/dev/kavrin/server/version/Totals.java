@@ -1,0 +1,55 @@
+package dev.kavrin.server.version;
+
+import dev.kavrin.core.units.Moments;
+import dev.kavrin.server.version.KnownVersions.Held;
+import jakarta.annotation.Nullable;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Predicate;
+
+/**
+ * What all states of a document come to.
+ *
+ * @param newestWhole work in the newest whole state
+ * @param newestElsewhere the same of those with a full copy besides the live file
+ * @param newestStep the same of steps of a run
+ * @param liveIsHeld true if Kavrin has a full copy of the live file's content
+ * @param newestCopy when the work in the newest copy of Kavrin's was done
+ * @param copies of Kavrin's
+ * @param bytes they take, each once
+ */
+record Totals(
+    List<Held> states,
+    @Nullable Instant newestWhole,
+    @Nullable Instant newestElsewhere,
+    @Nullable Instant newestStep,
+    boolean liveIsHeld,
+    @Nullable Instant newestCopy,
+    int copies,
+    long bytes) {
+
+  static Totals of(List<Held> states) {
+    Map<Long, CopyRow> ours = new HashMap<>();
+    states.forEach(s -> s.ours().forEach(c -> ours.put(c.id, c)));
+    List<Held> whole = states.stream().filter(Held::isTrustworthy).toList();
+    return new Totals(
+        states,
+        newest(whole, h -> true),
+        newest(whole, Held::isElsewhere),
+        newest(whole, Held::isStep),
+        states.stream().filter(Held::isLive).anyMatch(Held::isOurs),
+        ours.values().stream()
+            .map(c -> Moments.ofNanos(c.modified))
+            .max(Comparator.naturalOrder())
+            .orElse(null),
+        ours.size(),
+        ours.values().stream().mapToLong(c -> c.size).sum());
+  }
+
+  private static Instant newest(List<Held> states, Predicate<Held> of) {
+    return states.stream().filter(of).map(Held::work).max(Comparator.naturalOrder()).orElse(null);
+  }
+}

@@ -1,0 +1,133 @@
+package dev.kavrin.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.GreenMailUtil;
+import com.icegreen.greenmail.util.ServerSetup;
+import com.sun.net.httpserver.HttpServer;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.time.Duration;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Messages arrive at a real mail server and a real webhook, both in this test. */
+class NotificationTest {
+  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+
+  private final GreenMail mail =
+      new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+  private final List<JsonNode> posted = new CopyOnWriteArrayList<>();
+  private HttpServer hook;
+  private int answer = 204;
+
+  @BeforeEach
+  void listen() throws Exception {
+    mail.start();
+    mail.setUser("ilse@tarnwick.test", "kavrin", "secret");
+    hook = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+    hook.createContext(
+        "/hook",
+        exchange -> {
+          posted.add(JsonMapper.shared().readTree(exchange.getRequestBody().readAllBytes()));
+          exchange.sendResponseHeaders(answer, -1);
+          exchange.close();
+        });
+    hook.start();
+  }
+
+  @AfterEach
+  void close() {
+    mail.stop();
+    hook.stop(0);
+  }
+
+  private JsonNode tellBy(int port, String silent) throws Exception {
+    Client.Answer set =
+        app.client()
+            .put(
+                "/api/telling",
+                "0",
+                """
+                {"page":true,"browser":false,"desktop":false,"silent":[%s],
+                 "mail":{"host":"127.0.0.1","port":%d,"from":"kavrin@tarnwick.test","user":"kavrin","password":"secret",
+                   "to":"ilse@tarnwick.test","tls":false},
+                 "webhook":{"url":"http://127.0.0.1:%d/hook"}}
+                """
+                    .formatted(silent, port, hook.getAddress().getPort()));
+    assertThat(set.status()).isEqualTo(200);
+    return set.json();
+  }
+
+  private JsonNode tried(String channel) throws Exception {
+    return app.client().post("/api/telling/test", "{\"channel\":\"" + channel + "\"}").json();
+  }
+
+  private void untilPosted(String title) {
+    await()
+        .atMost(Duration.ofSeconds(30))
+        .untilAsserted(
+            () -> assertThat(posted).anyMatch(m -> m.path("title").asString().equals(title)));
+  }
+
+  @Test
+  void aTestArrivesOrSaysWhyNotAndSecretsStayInside() throws Exception {
+    assertThat(app.client().get("/api/telling").json().path("needsPage").asBoolean()).isTrue();
+    JsonNode set = tellBy(mail.getSmtp().getPort(), "");
+    assertThat(set.path("needsPage").asBoolean()).isFalse();
+    assertThat(set.toString()).doesNotContain("secret").contains("\"hasPassword\":true");
+    assertThat(tried("MAIL").path("problem").asString("")).isEmpty();
+    assertThat(mail.getReceivedMessages()).hasSize(1);
+    assertThat(mail.getReceivedMessages()[0].getSubject()).isEqualTo("Kavrin can reach you");
+    assertThat(GreenMailUtil.getBody(mail.getReceivedMessages()[0])).contains("test you asked for");
+    assertThat(tried("WEBHOOK").path("problem").asString("")).isEmpty();
+    untilPosted("Kavrin can reach you");
+    answer = 500;
+    assertThat(tried("WEBHOOK").path("problem").asString()).contains("answered 500");
+    mail.stop();
+    assertThat(tried("MAIL").path("problem").asString()).contains("127.0.0.1");
+    assertThat(
+            app.client()
+                .put("/api/telling", "0", "{\"page\":true,\"webhook\":{\"url\":\"file:///etc\"}}")
+                .status())
+        .isBetween(400, 422);
+  }
+
+  @Test
+  void aCrashAndUnsavedWorkAreToldByEveryWayAndCanBePutOffOrSilenced() throws Exception {
+    tellBy(mail.getSmtp().getPort(), "\"FOLDER_AWAY\"");
+    app.write(app.live(), RunningKavrin.model("Frame"));
+    JsonNode project = app.project(600).json();
+    String id = project.path("id").asString();
+    app.client().post("/api/projects/" + id + "/incidents", "{}");
+    untilPosted("Carriage crashed");
+    await()
+        .atMost(Duration.ofSeconds(20))
+        .untilAsserted(() -> assertThat(mail.getReceivedMessages()).hasSize(1));
+    JsonNode present = app.client().get("/api/projects/" + id).json();
+    String plan =
+        present.path("plan").toString().replace("\"reminder\":\"PT0S\"", "\"reminder\":\"PT6S\"");
+    String program =
+        present.path("program").toString().replace("no-process-has-these-words", "java");
+    Client.Answer changed =
+        app.client()
+            .put(
+                "/api/projects/" + id,
+                present.path("version").asString(),
+                "{\"plan\":" + plan + ",\"program\":" + program + "}");
+    assertThat(changed.status()).isEqualTo(200);
+    untilPosted("Save carriage-02.glb now?");
+    app.client().post("/api/documents/" + app.document() + "/reminder/put-off", "{\"minutes\":20}");
+    JsonNode messages = app.client().get("/api/messages").json();
+    assertThat(messages.get(0).path("kind").asString()).isEqualTo("REMINDER");
+    assertThat(messages.get(0).path("view").asString()).isEqualTo("/trail/" + app.document());
+  }
+}
