@@ -69,7 +69,8 @@ final class RestoreBench {
                   .planner()
                   .plan(RestoreMode.REPLACE, copy, live, Instant.now(), ZoneOffset.UTC);
           long start = System.nanoTime();
-          Receipt done = restorer.restore(plan, new UUID(1, 2), CopyKind.CAPTURE, "bench", false);
+          Receipt done =
+              restorer.restore(new Restorer.Order(plan, new UUID(1, 2), CopyKind.CAPTURE), "bench");
           double seconds = (disk.at - start) / 1e9;
           restorer.undo(done, "bench");
           Samples.clear(Path.of(done.aside()));

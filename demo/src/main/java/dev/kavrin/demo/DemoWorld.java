@@ -7,7 +7,7 @@ import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.incident.IncidentWatch;
-import dev.kavrin.core.incident.Leftovers;
+import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.FolderMarker;
@@ -458,7 +458,7 @@ public final class DemoWorld {
         new IncidentWatch(
             disk,
             recoveries,
-            new Leftovers(disk, publisher, capturer),
+            new RetainedLeftovers(disk, publisher, capturer),
             health,
             processes,
             FolderHours.Rests.NEVER,

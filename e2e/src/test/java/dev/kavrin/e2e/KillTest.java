@@ -11,6 +11,7 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.Journal;
+import dev.kavrin.core.journal.Operation;
 import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
 import java.io.IOException;
@@ -118,7 +119,9 @@ class KillTest {
       return 0;
     }
     try (var lines = Files.lines(journal)) {
-      return lines.filter(l -> l.contains("\"t\":\"captured\"")).count();
+      return lines
+          .filter(l -> l.contains("\"t\":\"done\"") && l.contains("\"kind\":\"backup\""))
+          .count();
     }
   }
 
@@ -134,7 +137,11 @@ class KillTest {
         History.of(new Journal(disk, BackupFolder.journalFile(keep)).readAll().entries());
     Publisher reader = new Publisher(disk, "test");
     List<String> beingDropped =
-        history.undone().stream().map(i -> String.valueOf(i.from())).toList();
+        history.undone().stream()
+            .map(Operation::planned)
+            .filter(Operation.Drop.class::isInstance)
+            .map(p -> ((Operation.Drop) p).path())
+            .toList();
     for (BackupRecord capture : history.allCaptures()) {
       Path file = keep.resolve(capture.path());
       if (beingDropped.contains(capture.path()) && Files.notExists(file)) {

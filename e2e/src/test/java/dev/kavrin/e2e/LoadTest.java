@@ -10,6 +10,7 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.Operation;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
@@ -210,11 +211,12 @@ class LoadTest {
       if (entry instanceof JournalEntry.Written e) {
         changed.putIfAbsent(e.document(), e.modified().isBefore(e.at()) ? e.modified() : e.at());
         wrote.put(e.document(), e.modified().plusSeconds(2));
-      } else if (entry instanceof JournalEntry.Captured e
-          && changed.containsKey(e.capture().document())) {
-        Instant due = changed.remove(e.capture().document()).plus(INTERVAL);
-        Instant rested = wrote.get(e.capture().document());
-        if (!held.add(e.capture().document())) {
+      } else if (entry instanceof JournalEntry.Done e
+          && e.operation().planned() instanceof Operation.Backup made
+          && changed.containsKey(made.backup().document())) {
+        Instant due = changed.remove(made.backup().document()).plus(INTERVAL);
+        Instant rested = wrote.get(made.backup().document());
+        if (!held.add(made.backup().document())) {
           late.add(Duration.between(due.isAfter(rested) ? due : rested, e.at()));
         }
       }

@@ -11,6 +11,7 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.naming.BackupName;
 import dev.kavrin.core.version.Manifest;
 import java.nio.file.Files;
@@ -22,7 +23,6 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
@@ -121,8 +121,9 @@ class ManyVersionsTest {
     Path journal = BackupFolder.journalFile(app.keep());
     BackupRecord first = null;
     for (JournalEntry entry : new Journal(new RealDisk(), journal).readAll().entries()) {
-      if (entry instanceof JournalEntry.Captured made) {
-        first = made.capture();
+      if (entry instanceof JournalEntry.Done made
+          && made.operation().planned() instanceof Operation.Backup backup) {
+        first = backup.backup();
       }
     }
     assertThat(first).isNotNull();
@@ -160,7 +161,10 @@ class ManyVersionsTest {
               line(
                   new JournalEntry.Written(
                       Instant.now(), first.document(), work, content.length(), content)))
-          .append(line(new JournalEntry.Captured(Instant.now(), UUID.randomUUID(), capture)));
+          .append(
+              line(
+                  new JournalEntry.Done(
+                      Instant.now(), Operation.of(new Operation.Backup(capture)))));
     }
     Files.writeString(journal, lines, StandardOpenOption.APPEND);
   }

@@ -1,6 +1,7 @@
 package dev.kavrin.core.bundle;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
 import dev.kavrin.core.disk.StageName;
@@ -106,7 +107,7 @@ public final class BagWriter {
           out.finish();
           out.flush();
         },
-        Publisher.OPEN);
+        PublishCheck.NONE);
     return packed[0];
   }
 

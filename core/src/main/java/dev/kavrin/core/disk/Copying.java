@@ -40,13 +40,22 @@ public final class Copying {
   }
 
   private static void pass(Disk disk, Path source, long most, Use use) throws IOException {
-    ByteBuffer block = ByteBuffer.allocate(BLOCK);
     try (SeekableByteChannel in = disk.read(source)) {
-      long left = most;
-      while (left > 0 && in.read(block.clear().limit((int) Math.min(BLOCK, left))) >= 0) {
-        use.take(block.array(), block.position());
-        left -= block.position();
-      }
+      pass(in, most, use);
+    }
+  }
+
+  /** Writes what is left of an open file into the sink; neither is closed. */
+  static void copy(SeekableByteChannel in, Sink sink) throws IOException {
+    pass(in, Long.MAX_VALUE, (bytes, count) -> sink.write(bytes, 0, count));
+  }
+
+  private static void pass(SeekableByteChannel in, long most, Use use) throws IOException {
+    ByteBuffer block = ByteBuffer.allocate(BLOCK);
+    long left = most;
+    while (left > 0 && in.read(block.clear().limit((int) Math.min(BLOCK, left))) >= 0) {
+      use.take(block.array(), block.position());
+      left -= block.position();
     }
   }
 }

@@ -2,9 +2,11 @@ package dev.kavrin.core.disk;
 
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /**
  * The one port to files. Reading is open to all; whatever moves, overwrites or deletes is called by
@@ -28,8 +30,33 @@ public interface Disk {
   /** Opens for writing at the end, made if absent. For journals only. */
   Sink append(Path file) throws IOException;
 
-  /** Makes the folder and those above it that are absent. */
-  void makeFolders(Path folder) throws IOException;
+  /**
+   * Makes one folder in one that is there; its name need not be on the device yet.
+   *
+   * @throws java.nio.file.FileAlreadyExistsException the name is taken
+   */
+  void makeFolder(Path folder) throws IOException;
+
+  /** Makes the folder and those above it that are absent; their names are on the device then. */
+  default void makeFolders(Path folder) throws IOException {
+    Path parent = folder.getParent();
+    if (parent == null || isFolder(folder)) {
+      return;
+    }
+    makeFolders(parent);
+    try {
+      makeFolder(folder);
+    } catch (FileAlreadyExistsException taken) {
+      if (!isFolder(folder)) {
+        throw taken;
+      }
+    }
+    flushFolder(parent);
+  }
+
+  private boolean isFolder(Path path) throws IOException {
+    return facts(path).filter(f -> f.isFolder() || f.kind() == FileFacts.Kind.LINK).isPresent();
+  }
 
   /** Gives the file a second name. Never overwrites. Fails where the device has no hard links. */
   void link(Path existing, Path added) throws IOException;
@@ -44,6 +71,20 @@ public interface Disk {
 
   /** Swaps two names in one step; false where the kernel or the device cannot. */
   boolean exchange(Path a, Path b) throws IOException;
+
+  /**
+   * Moves on one device to a name that is free, in one step; false, and nothing touched, where the
+   * kernel or the device cannot.
+   *
+   * @throws java.nio.file.FileAlreadyExistsException the name is taken
+   */
+  boolean renameIfFree(Path from, Path to) throws IOException;
+
+  /**
+   * Makes a new file with the same bytes that needs no room until one of the two is written; false,
+   * and nothing made, where the device cannot.
+   */
+  boolean cloneTo(Path from, Path to) throws IOException;
 
   /** Returns once the folder's names are on the device. */
   void flushFolder(Path folder) throws IOException;
@@ -63,6 +104,23 @@ public interface Disk {
   /** From now on everybody who may see it may read the file, and nobody write it. */
   void seal(Path file) throws IOException;
 
-  /** Gives {@code file} the permissions of {@code like}, and its owner and group where it may. */
-  void adoptPermissions(Path like, Path file) throws IOException;
+  /**
+   * Gives {@code file} owner, group, permissions and extended attributes of {@code like}, as far as
+   * this user may.
+   *
+   * @return what it could not keep, in words; empty if all is kept
+   */
+  List<String> adoptOwnership(Path like, Path file) throws IOException;
+
+  /** What {@link #adoptOwnership} could not keep of a file, in words, found out beforehand. */
+  List<String> cannotKeep(Path file) throws IOException;
+
+  /** True if permission bits set on a file of this user's stay as they were set. */
+  boolean keepsPermissions(Path file) throws IOException;
+
+  /** Names the device a path lies on; equal names mean one device. */
+  String device(Path path) throws IOException;
+
+  /** Bytes of a file that were never written, all holes together; empty where nobody can tell. */
+  OptionalLong holes(Path file) throws IOException;
 }

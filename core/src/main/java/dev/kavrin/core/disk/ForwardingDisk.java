@@ -5,6 +5,7 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /** Another disk, in all that is not overridden. */
 public abstract class ForwardingDisk implements Disk {
@@ -45,8 +46,8 @@ public abstract class ForwardingDisk implements Disk {
   }
 
   @Override
-  public void makeFolders(Path folder) throws IOException {
-    disk.makeFolders(folder);
+  public void makeFolder(Path folder) throws IOException {
+    disk.makeFolder(folder);
   }
 
   @Override
@@ -95,7 +96,37 @@ public abstract class ForwardingDisk implements Disk {
   }
 
   @Override
-  public void adoptPermissions(Path like, Path file) throws IOException {
-    disk.adoptPermissions(like, file);
+  public boolean renameIfFree(Path from, Path to) throws IOException {
+    return disk.renameIfFree(from, to);
+  }
+
+  @Override
+  public boolean cloneTo(Path from, Path to) throws IOException {
+    return disk.cloneTo(from, to);
+  }
+
+  @Override
+  public List<String> adoptOwnership(Path like, Path file) throws IOException {
+    return disk.adoptOwnership(like, file);
+  }
+
+  @Override
+  public List<String> cannotKeep(Path file) throws IOException {
+    return disk.cannotKeep(file);
+  }
+
+  @Override
+  public boolean keepsPermissions(Path file) throws IOException {
+    return disk.keepsPermissions(file);
+  }
+
+  @Override
+  public String device(Path path) throws IOException {
+    return disk.device(path);
+  }
+
+  @Override
+  public OptionalLong holes(Path file) throws IOException {
+    return disk.holes(file);
   }
 }

@@ -5,9 +5,11 @@ import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -17,11 +19,12 @@ import java.util.Map;
  * caller.
  */
 public final class Publisher {
-  /** Folders whose folders may go as a whole. */
-  private static final String SCRATCH = "scratch";
-
   private final Disk disk;
   private final String node;
+  private final FreeName names;
+  private final Replacing replacing;
+  private final Clearing clearing;
+  private final Map<String, Abilities> abilities = new HashMap<>();
 
   /**
    * @param node short id of this installation, part of every stage name
@@ -29,6 +32,24 @@ public final class Publisher {
   public Publisher(Disk disk, String node) {
     this.disk = disk;
     this.node = node;
+    this.names = new FreeName(disk, node);
+    this.replacing = new Replacing(disk, this, node);
+    this.clearing = new Clearing(disk, names, node);
+  }
+
+  /**
+   * What a folder can do; measured once for each device, by doing it.
+   *
+   * @throws IOException nothing can be written there
+   */
+  public synchronized Abilities abilities(Path folder) throws IOException {
+    String device = disk.device(folder);
+    Abilities known = abilities.get(device);
+    if (known == null) {
+      known = new AbilityProbe(disk, folder, node).measure();
+      abilities.put(device, known);
+    }
+    return known;
   }
 
   /** Fills a stage. */
@@ -37,23 +58,14 @@ public final class Publisher {
     void into(Sink sink) throws IOException;
   }
 
-  /** A finished stage, looked at before it gets its name; throwing leaves nothing behind. */
-  @FunctionalInterface
-  public interface Gate {
-    void pass(Path stage, ContentId content) throws IOException;
-  }
-
-  /** A gate that lets everything through. */
-  public static final Gate OPEN = (stage, content) -> {};
-
   /**
-   * Publishes under a new name: stage in the target folder, flush, read back, pass the gate, link.
+   * Publishes under a new name: stage in the target folder, flush, read back, pass the check, link.
    *
    * @throws FileAlreadyExistsException the name is taken; nothing was touched
    * @throws VerifyException what is on the device is not what was written; nothing was published
    */
-  public ContentId publish(Path target, Filling filling, Gate gate) throws IOException {
-    Outcome outcome = publishAll(List.of(new Target(target, gate)), filling).get(0);
+  public ContentId publish(Path target, Filling filling, PublishCheck check) throws IOException {
+    Outcome outcome = publishAll(List.of(new Target(target, check)), filling).get(0);
     if (outcome.failure() instanceof IOException failed) {
       throw failed;
     }
@@ -64,7 +76,7 @@ public final class Publisher {
   }
 
   /** A name to publish under, and the last look before it is given. */
-  public record Target(Path path, Gate gate) {}
+  public record Target(Path path, PublishCheck check) {}
 
   /**
    * What came of one target.
@@ -111,10 +123,8 @@ public final class Publisher {
   private Outcome finish(Stage stage) {
     stage.attempt(
         sink -> {
-          stage.target().gate().pass(stage.file(), sink.content());
-          giveName(stage.file(), stage.target().path());
-          disk.unlink(stage.file());
-          disk.flushFolder(stage.file().getParent());
+          stage.target().check().pass(stage.file(), sink.content());
+          names.move(stage.file(), stage.target().path());
         });
     if (stage.failure() == null) {
       return new Outcome(stage.content(), null, stage.writing());
@@ -125,21 +135,22 @@ public final class Publisher {
 
   /** Copies a file's bytes under a new name, keeping its time of last write. */
   public ContentId copy(Path source, Path target) throws IOException {
-    return copy(source, target, OPEN);
+    return copy(source, target, PublishCheck.NONE);
   }
 
   /**
    * The same with the permissions of {@code like}.
    *
-   * @param gate last look at what was read, before it gets its name
+   * @param check last look at what was read, before it gets its name
    */
-  public ContentId copyLike(Path source, Path target, Path like, Gate gate) throws IOException {
+  public ContentId copyLike(Path source, Path target, Path like, PublishCheck check)
+      throws IOException {
     return copy(
         source,
         target,
         (stage, content) -> {
-          gate.pass(stage, content);
-          disk.adoptPermissions(like, stage);
+          check.pass(stage, content);
+          disk.adoptOwnership(like, stage);
         });
   }
 
@@ -148,11 +159,8 @@ public final class Publisher {
     return copy(source, target, (stage, content) -> disk.seal(stage));
   }
 
-  private ContentId copy(Path source, Path target, Gate last) throws IOException {
-    long modified =
-        disk.facts(source)
-            .orElseThrow(() -> new java.nio.file.NoSuchFileException(source.toString()))
-            .modifiedNanos();
+  private ContentId copy(Path source, Path target, PublishCheck last) throws IOException {
+    long modified = modified(source);
     return publish(
         target,
         sink -> Copying.copy(disk, source, sink),
@@ -162,15 +170,26 @@ public final class Publisher {
         });
   }
 
+  private long modified(Path file) throws IOException {
+    return disk.facts(file)
+        .orElseThrow(() -> new NoSuchFileException(file.toString()))
+        .modifiedNanos();
+  }
+
   /**
    * Lays a copy of {@code source} ready under the name that what it will replace gets.
    *
-   * @param gate last look at what was read
+   * @param check last look at what was read
    * @throws FileAlreadyExistsException that name is taken; nothing was touched
    */
-  public void layReady(Path source, Path aside, Gate gate) throws IOException {
+  public void layReady(Path source, Path aside, PublishCheck check) throws IOException {
     disk.makeFolders(aside.getParent());
-    copy(source, aside, gate);
+    copy(source, aside, check);
+  }
+
+  /** The same without a last look. */
+  public void layReady(Path source, Path aside) throws IOException {
+    layReady(source, aside, PublishCheck.NONE);
   }
 
   /** Takes away what was laid ready, if it holds what {@code source} holds. */
@@ -187,22 +206,21 @@ public final class Publisher {
    * @return what was swapped out
    * @throws FileAlreadyExistsException the aside name is taken; nothing was touched
    */
-  public ContentId replace(Path live, Filling filling, Path aside, WithoutExchange otherwise)
-      throws IOException {
+  public ContentId replace(Path live, Filling filling, Path aside) throws IOException {
     disk.makeFolders(aside.getParent());
-    publish(aside, filling, OPEN);
-    return exchange(live, aside, otherwise);
+    publish(aside, filling, PublishCheck.NONE);
+    return replace(live, aside);
   }
 
   /**
-   * Puts what was laid ready in place of {@code live} by swapping the two names in one step: from
-   * then on the swapped-out file stands, whole, at {@code staged}.
+   * Puts what was laid ready in place of {@code live}; from then on what was live stands, whole, at
+   * {@code staged}.
    *
-   * @return what was swapped out
+   * @return what was live
+   * @throws FileSystemException it was saved meanwhile; nothing was changed
    */
-  public ContentId exchange(Path live, Path staged, WithoutExchange otherwise) throws IOException {
-    disk.adoptPermissions(live, staged);
-    return swap(live, staged) ? identify(staged) : replaceWithoutExchange(live, staged, otherwise);
+  public ContentId replace(Path live, Path staged) throws IOException {
+    return replacing.replace(live, staged);
   }
 
   /** Swaps two files in one step; false, and nothing touched, where that cannot be done. */
@@ -215,46 +233,40 @@ public final class Publisher {
     return true;
   }
 
-  /** What to do where two names cannot be swapped in one step. */
-  public enum WithoutExchange {
-    REFUSE,
-    COPY_THEN_RENAME
-  }
-
-  private ContentId replaceWithoutExchange(Path live, Path staged, WithoutExchange otherwise)
-      throws IOException {
-    if (otherwise == WithoutExchange.REFUSE) {
-      disk.unlink(staged);
-      throw new FileSystemException(
-          live.toString(),
-          null,
-          "this drive cannot swap two names in one step; close the program first. Nothing was"
-              + " changed");
-    }
-    Path ready = StageName.in(live.getParent(), node);
-    copy(staged, ready);
-    disk.adoptPermissions(live, ready);
-    disk.unlink(staged);
-    ContentId old = copy(live, staged);
-    disk.rename(ready, live);
-    disk.flushFolder(live.getParent());
-    return old;
-  }
-
   /** Gives a file of ours another name on the same device; fails if that name is taken. */
   public void move(Path from, Path to) throws IOException {
     disk.makeFolders(to.getParent());
-    giveName(from, to);
-    disk.flushFolder(to.getParent());
-    disk.unlink(from);
-    disk.flushFolder(from.getParent());
+    names.move(from, to);
   }
 
-  /** A second name for a file that may vanish; costs no room and almost no time. */
-  public void hold(Path file, Path held) throws IOException {
-    disk.makeFolders(held.getParent());
-    disk.link(file, held);
-    disk.flushFolder(held.getParent());
+  /** How a file of somebody else's is kept from being lost. */
+  public enum Retained {
+    /** By its own bytes: nothing that is written to the original reaches them. */
+    CLONED,
+    /** By a second name: deleting and replacing no longer lose it, writing into it does. */
+    NAMED
+  }
+
+  /**
+   * Keeps a file that may vanish, without copying it: a clone where the folder can, else a second
+   * name.
+   *
+   * @throws FileSystemException the folder can do neither
+   */
+  public Retained retain(Path file, Path kept) throws IOException {
+    disk.makeFolders(kept.getParent());
+    if (disk.cloneTo(file, kept)) {
+      disk.touch(kept, modified(file));
+      disk.flushFolder(kept.getParent());
+      return Retained.CLONED;
+    }
+    link(file, kept);
+    return Retained.NAMED;
+  }
+
+  void link(Path file, Path second) throws IOException {
+    disk.link(file, second);
+    disk.flushFolder(second.getParent());
   }
 
   /** Deletes one of Kavrin's own files for good. */
@@ -290,27 +302,13 @@ public final class Publisher {
   }
 
   /**
-   * Clears away a folder of Kavrin's own with all that is in it, such as that of a rehearsal. Links
-   * in it go, what they lead to stays.
+   * Clears away a folder of Kavrin's own with all that is in it, such as that of a recovery test.
+   * Links in it go, what they lead to stays.
    *
    * @throws IllegalArgumentException it does not lie in a folder for such things
    */
   public void clearScratch(Path folder) throws IOException {
-    if (!folder.getParent().endsWith(SCRATCH)) {
-      throw new IllegalArgumentException(folder + " is none of Kavrin's scratch folders");
-    }
-    clearAll(folder);
-  }
-
-  private void clearAll(Path folder) throws IOException {
-    for (Path path : disk.list(folder)) {
-      if (disk.facts(path).filter(FileFacts::isFolder).isPresent()) {
-        clearAll(path);
-      } else {
-        disk.unlink(path);
-      }
-    }
-    disk.removeFolder(folder);
+    clearing.scratch(folder);
   }
 
   /**
@@ -320,41 +318,12 @@ public final class Publisher {
    * @param laid what each file held, by its path below the folder
    */
   public void clearLaid(Path folder, Map<String, ContentId> laid) throws IOException {
-    for (Map.Entry<String, ContentId> one : laid.entrySet()) {
-      Path file = folder.resolve(one.getKey()).normalize();
-      boolean ours =
-          file.startsWith(folder)
-              && disk.facts(file).filter(FileFacts::isFile).isPresent()
-              && identify(file).equals(one.getValue());
-      if (ours) {
-        disk.unlink(file);
-      }
-    }
-    removeEmpty(folder);
-  }
-
-  private boolean removeEmpty(Path folder) throws IOException {
-    boolean empty = true;
-    for (Path path : disk.list(folder)) {
-      boolean isFolder = disk.facts(path).filter(FileFacts::isFolder).isPresent();
-      empty &= isFolder && removeEmpty(path);
-    }
-    if (empty) {
-      disk.removeFolder(folder);
-    }
-    return empty;
+    clearing.laid(folder, laid);
   }
 
   /** Clears away what a killed run of this node left unfinished in a folder. */
   public int clearStages(Path folder) throws IOException {
-    int cleared = 0;
-    for (Path path : disk.list(folder)) {
-      if (StageName.ownedBy(path, node)) {
-        disk.unlink(path);
-        cleared++;
-      }
-    }
-    return cleared;
+    return clearing.stages(folder);
   }
 
   /** Reads a file in full for its identity. */
@@ -366,34 +335,7 @@ public final class Publisher {
     return new CheckedSink(disk, file, disk.create(file));
   }
 
-  private ContentId write(Path file, Filling filling) throws IOException {
-    try (CheckedSink sink = newFile(file)) {
-      filling.into(sink);
-      sink.flush();
-      return sink.content();
-    }
-  }
-
-  private void giveName(Path stage, Path target) throws IOException {
-    try {
-      disk.link(stage, target);
-    } catch (FileAlreadyExistsException taken) {
-      throw taken;
-    } catch (FileSystemException | UnsupportedOperationException noHardLinks) {
-      copyExclusively(stage, target);
-    }
-  }
-
-  private void copyExclusively(Path stage, Path target) throws IOException {
-    try {
-      write(target, sink -> Copying.copy(disk, stage, sink));
-    } catch (VerifyException wrong) {
-      disk.unlink(target);
-      throw wrong;
-    }
-  }
-
-  private void discard(Path stage, Exception failed) {
+  void discard(Path stage, Exception failed) {
     try {
       if (disk.facts(stage).isPresent()) {
         disk.unlink(stage);

@@ -15,18 +15,20 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
-import java.nio.file.attribute.PosixFileAttributeView;
 import java.nio.file.attribute.PosixFileAttributes;
 import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 
 /** The disk of this machine. */
 public final class RealDisk implements Disk {
+  private static final List<String> NOTHING_CAN_STAND_THERE =
+      List.of("Not a directory", "File name too long");
   private static final Set<PosixFilePermission> OWNER_ONLY =
       PosixFilePermissions.fromString("rw-------");
 
@@ -43,8 +45,8 @@ public final class RealDisk implements Disk {
               a.fileKey().toString()));
     } catch (NoSuchFileException absent) {
       return Optional.empty();
-    } catch (java.nio.file.FileSystemException odd) {
-      if (odd.getReason() != null && odd.getReason().contains("Not a directory")) {
+    } catch (FileSystemException odd) {
+      if (NOTHING_CAN_STAND_THERE.stream().anyMatch(String.valueOf(odd.getReason())::contains)) {
         return Optional.empty();
       }
       throw odd;
@@ -104,8 +106,8 @@ public final class RealDisk implements Disk {
   }
 
   @Override
-  public void makeFolders(Path folder) throws IOException {
-    Files.createDirectories(folder);
+  public void makeFolder(Path folder) throws IOException {
+    Files.createDirectory(folder);
   }
 
   @Override
@@ -128,7 +130,7 @@ public final class RealDisk implements Disk {
 
   @Override
   public boolean exchange(Path a, Path b) throws IOException {
-    return Exchange.swap(a, b);
+    return Kernel.swap(a, b);
   }
 
   @Override
@@ -137,7 +139,19 @@ public final class RealDisk implements Disk {
       throw new NotDirectoryException(folder.toString());
     }
     try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
-      channel.force(true);
+      force(channel);
+    }
+  }
+
+  /** Some file systems know no flush of a folder; that is no failure of the device. */
+  private static void force(FileChannel folder) throws IOException {
+    try {
+      folder.force(true);
+    } catch (IOException refused) {
+      String words = String.valueOf(refused.getMessage());
+      if (!words.contains("Invalid argument") && !words.contains("not supported")) {
+        throw refused;
+      }
     }
   }
 
@@ -162,21 +176,42 @@ public final class RealDisk implements Disk {
   }
 
   @Override
-  public void adoptPermissions(Path like, Path file) throws IOException {
-    PosixFileAttributes wanted =
-        Files.readAttributes(like, PosixFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
-    PosixFileAttributeView view = Files.getFileAttributeView(file, PosixFileAttributeView.class);
-    PosixFileAttributes there = view.readAttributes();
-    try {
-      if (!there.group().equals(wanted.group())) {
-        view.setGroup(wanted.group());
-      }
-      if (!there.owner().equals(wanted.owner())) {
-        view.setOwner(wanted.owner());
-      }
-    } catch (FileSystemException onlyTheSystemMayDoThat) {
-      // It stays this user's own, with the permissions of the other.
+  public boolean renameIfFree(Path from, Path to) throws IOException {
+    return Kernel.renameIfFree(from, to);
+  }
+
+  @Override
+  public boolean cloneTo(Path from, Path to) throws IOException {
+    create(to).close();
+    if (!Kernel.clone(from, to)) {
+      Files.delete(to);
+      return false;
     }
-    view.setPermissions(wanted.permissions());
+    return true;
+  }
+
+  @Override
+  public List<String> adoptOwnership(Path like, Path file) throws IOException {
+    return Ownership.of(like).giveTo(file);
+  }
+
+  @Override
+  public List<String> cannotKeep(Path file) throws IOException {
+    return Ownership.of(file).cannotKeep();
+  }
+
+  @Override
+  public boolean keepsPermissions(Path file) throws IOException {
+    return Ownership.staysAsSet(file);
+  }
+
+  @Override
+  public String device(Path path) throws IOException {
+    return String.valueOf(Files.getAttribute(path, "unix:dev", LinkOption.NOFOLLOW_LINKS));
+  }
+
+  @Override
+  public OptionalLong holes(Path file) throws IOException {
+    return Kernel.holes(file, Files.size(file));
   }
 }

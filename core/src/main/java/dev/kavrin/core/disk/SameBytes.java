@@ -4,6 +4,7 @@ import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.channels.Channels;
+import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.Arrays;
 
@@ -14,8 +15,15 @@ public final class SameBytes {
   private SameBytes() {}
 
   public static boolean in(Disk disk, Path a, Path b) throws IOException {
-    try (InputStream inA = new BufferedInputStream(Channels.newInputStream(disk.read(a)), BLOCK);
-        InputStream inB = new BufferedInputStream(Channels.newInputStream(disk.read(b)), BLOCK)) {
+    try (SeekableByteChannel open = disk.read(b)) {
+      return in(disk, a, open);
+    }
+  }
+
+  /** The same against what is open already; its end is reached and it stays open. */
+  static boolean in(Disk disk, Path a, SeekableByteChannel b) throws IOException {
+    InputStream inB = new BufferedInputStream(Channels.newInputStream(b), BLOCK);
+    try (InputStream inA = new BufferedInputStream(Channels.newInputStream(disk.read(a)), BLOCK)) {
       while (true) {
         byte[] blockA = inA.readNBytes(BLOCK);
         byte[] blockB = inB.readNBytes(BLOCK);

@@ -9,11 +9,21 @@ import java.util.UUID;
  */
 public final class StageName {
   private static final String PREFIX = ".kavrin-stage-";
+  private static final String RESERVATION = ".name";
 
   private StageName() {}
 
   static Path in(Path folder, String node) {
     return folder.resolve(PREFIX + node + "-" + UUID.randomUUID() + ".part");
+  }
+
+  /** The note that a name in this folder is reserved. */
+  static Path reservationIn(Path folder, String node) {
+    return folder.resolve(PREFIX + node + "-" + UUID.randomUUID() + RESERVATION);
+  }
+
+  static boolean isReservation(Path file) {
+    return is(file) && file.getFileName().toString().endsWith(RESERVATION);
   }
 
   /** True for a stage of this node, whatever job began it. */

@@ -2,6 +2,7 @@ package dev.kavrin.core.health;
 
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
+import java.util.ArrayList;
 import java.util.List;
 
 /** A verdict, what led to it, and what was found inside. */
@@ -13,6 +14,14 @@ public record HealthReport(Verdict verdict, List<Finding> findings, Inventory in
             new Finding(
                 "could-not-be-checked", Finding.Severity.NOTE, -1, why, "Check it again later.")),
         Inventory.OPAQUE);
+  }
+
+  /** The same with one more thing that makes it doubtful at best. */
+  public HealthReport doubting(Finding finding) {
+    List<Finding> all = new ArrayList<>(findings);
+    all.add(finding);
+    boolean worse = verdict == Verdict.DAMAGED || verdict == Verdict.UNCHECKABLE;
+    return new HealthReport(worse ? verdict : Verdict.DOUBTFUL, List.copyOf(all), inventory);
   }
 
   /** The heaviest finding in words, or an empty text. */

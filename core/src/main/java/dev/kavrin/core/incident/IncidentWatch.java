@@ -23,9 +23,9 @@ import java.util.Optional;
 import java.util.UUID;
 
 /**
- * Notices that a project's program died, holds what it left behind at once, then secures it. Needs
- * folder and journal only. Outside the hours of a place no file is read, so that a crash only its
- * file could tell is noticed when the hours begin. Calls are serialised.
+ * Notices that a project's program died, retains what it left behind at once, then secures it.
+ * Needs folder and journal only. Outside the hours of a place no file is read, so that a crash only
+ * its file could tell is noticed when the hours begin. Calls are serialised.
  */
 public final class IncidentWatch {
   /** Closed with unsaved work, on purpose. */
@@ -35,12 +35,12 @@ public final class IncidentWatch {
 
   private final Disk disk;
   private final BackupFolders recoveries;
-  private final Leftovers leftovers;
+  private final RetainedLeftovers leftovers;
   private final Inspector inspector;
   private final Processes processes;
   private final PauseRule busy;
   private final InstantSource clock;
-  private final List<Leftovers.Held> owed = new ArrayList<>();
+  private final List<RetainedLeftovers.Retained> owed = new ArrayList<>();
   private final Instant started;
   private boolean lookedForOwed;
   private Instant lastAlive;
@@ -48,7 +48,7 @@ public final class IncidentWatch {
   public IncidentWatch(
       Disk disk,
       BackupFolders recoveries,
-      Leftovers leftovers,
+      RetainedLeftovers leftovers,
       Inspector inspector,
       Processes processes,
       FolderHours.Rests rests,
@@ -73,7 +73,7 @@ public final class IncidentWatch {
   /**
    * Looks once.
    *
-   * @return the incident that was noticed, its leftovers held and to be {@link #secure secured}
+   * @return the incident that was noticed, its leftovers retained and to be {@link #secure secured}
    */
   public synchronized Optional<JournalEntry.IncidentSet> tick(ProjectRecord project)
       throws IOException {
@@ -93,18 +93,18 @@ public final class IncidentWatch {
         case NOTHING -> {}
       }
     }
-    Instant alive = lastAlive;
     if (rests && crashed.isEmpty()) {
       return Optional.empty();
     }
-    lastAlive = null;
+    Optional<JournalEntry.IncidentSet> raised = Optional.empty();
     if (!crashed.isEmpty()) {
-      return Optional.of(raise(project, crashed, "crash", alive, now));
+      raised = Optional.of(raise(project, crashed, "crash", lastAlive, now));
+    } else if (!closed.isEmpty()) {
+      String kind = isKnownToBeMeant(project) ? MEANT : "closed";
+      raised = Optional.of(raise(project, closed, kind, lastAlive, now));
     }
-    return closed.isEmpty()
-        ? Optional.empty()
-        : Optional.of(
-            raise(project, closed, isKnownToBeMeant(project) ? MEANT : "closed", alive, now));
+    lastAlive = null;
+    return raised;
   }
 
   /** What people answered the last times is not asked again. */
@@ -191,25 +191,27 @@ public final class IncidentWatch {
   }
 
   /**
-   * Copies what was held, after a stop too. Outside the hours of a place only what waiting may
+   * Copies what was retained, after a stop too. Outside the hours of a place only what waiting may
    * lose.
    *
-   * @throws IOException something could not be copied; it stays held and is tried again
+   * @throws IOException something could not be copied; it stays retained and is tried again
    */
   public synchronized void secure(ProjectRecord project) throws IOException {
     if (!lookedForOwed) {
       lookedForOwed = true;
       for (JournalEntry.DocumentSet d : own(project)) {
-        owed.addAll(leftovers.stillHeld(project, d.id(), d.path()));
+        leftovers.still(project, d.id(), d.path()).stream()
+            .filter(r -> owed.stream().noneMatch(o -> o.from().equals(r.from())))
+            .forEach(owed::add);
       }
     }
     boolean rests = busy.outOfHours(project).isPresent();
     IOException failure = null;
-    for (Leftovers.Held held : List.copyOf(owed)) {
+    for (RetainedLeftovers.Retained retained : List.copyOf(owed)) {
       try {
-        if (!rests || held.cannotWait()) {
-          leftovers.secure(project, held);
-          owed.remove(held);
+        if (!rests || retained.cannotWait()) {
+          leftovers.secure(project, retained);
+          owed.remove(retained);
         }
       } catch (IOException failed) {
         failure = failed;
@@ -228,7 +230,8 @@ public final class IncidentWatch {
     for (Seen s : seen) {
       found.addAll(Leftovers.find(disk, project, s.document().id(), s.document().path()));
     }
-    owed.addAll(leftovers.hold(found, id));
+    found.removeIf(this::isOwed);
+    owed.addAll(leftovers.retain(found, id));
     Instant from = alive != null ? alive : lastSignOfLife(seen, now);
     JournalEntry.IncidentSet incident =
         new JournalEntry.IncidentSet(
@@ -243,6 +246,13 @@ public final class IncidentWatch {
             !kind.equals(MEANT));
     recoveries.record(incident);
     return incident;
+  }
+
+  /** True if it was retained before its incident could be written down. */
+  private boolean isOwed(Leftovers.Leftover leftover) {
+    return owed.stream()
+        .map(RetainedLeftovers.Retained::original)
+        .anyMatch(o -> o.path().equals(leftover.path()) && o.facts().sameAs(leftover.facts()));
   }
 
   private Instant lastSignOfLife(List<Seen> seen, Instant now) {

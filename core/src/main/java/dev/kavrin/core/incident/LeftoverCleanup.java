@@ -6,9 +6,11 @@ import dev.kavrin.core.backup.SourceException;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.journal.FolderMarker;
-import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Span;
 import java.io.IOException;
@@ -70,27 +72,24 @@ public final class LeftoverCleanup {
 
   private void takeAway(Leftovers.Leftover leftover, BackupMaker.Result copy) throws IOException {
     Path file = leftover.path();
-    UUID op = UUID.randomUUID();
-    Path held = file.resolveSibling(FolderMarker.FOLDER).resolve("held").resolve(op.toString());
-    copy.folder()
-        .record(
-            new JournalEntry.Intent(
-                clock.instant(),
-                op,
-                JournalEntry.Deed.CLEAR,
-                leftover.document(),
-                file.toString(),
-                copy.capture().path(),
-                held.toString()));
-    if (!publisher.clear(file, held, copy.file())) {
-      copy.folder()
-          .record(
-              new JournalEntry.Abandoned(
-                  clock.instant(), op, "written while it was copied; it stands where it stood"));
-      throw new SourceException.StillWritten(file);
+    UUID id = UUID.randomUUID();
+    Path aside = RetainedNames.of(file, id);
+    BackupFolder folder = copy.folder();
+    Operation operation =
+        new Operation(
+            id,
+            new Operation.ClearLeftover(
+                leftover.document(), file.toString(), aside.toString(), copy.capture().path()));
+    folder.begin(operation, clock.instant());
+    try {
+      if (!publisher.clear(file, aside, copy.file())) {
+        throw new SourceException.StillWritten(file);
+      }
+      folder.done(operation, clock.instant());
+    } catch (IOException | RuntimeException failed) {
+      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
+          .takeBack(operation, failed);
+      throw failed;
     }
-    copy.folder()
-        .record(
-            new JournalEntry.Cleared(clock.instant(), op, file.toString(), copy.capture().path()));
   }
 }

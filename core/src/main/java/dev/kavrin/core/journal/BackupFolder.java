@@ -12,38 +12,106 @@ import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.locks.ReentrantLock;
 
-/**
- * A folder that takes copies: plain files, a journal, a bin. Opened once in a process.
- *
- * @param root absolute path
- * @param uuid of the place, as its marker must say
- * @param node this installation
- * @param held while true nothing is dropped here and nothing leaves the bin for good
- */
-public record BackupFolder(
-    Disk disk,
-    Path root,
-    UUID uuid,
-    String node,
-    Journal journal,
-    History history,
-    AtomicBoolean held) {
+/** A folder that takes backups: plain files, a journal, a bin. Opened once in a process. */
+public final class BackupFolder {
   private static final Duration AGREES = Duration.ofSeconds(2);
 
-  /** Reads the journal; an empty folder is an empty history. */
+  private final Disk disk;
+  private final Path root;
+  private final UUID uuid;
+  private final String node;
+  private final Journal journal;
+  private final History history;
+  private final AtomicBoolean dropsPaused = new AtomicBoolean();
+  private final Set<UUID> running = ConcurrentHashMap.newKeySet();
+  private final ReentrantLock moving = new ReentrantLock();
+
+  private BackupFolder(
+      Disk disk, Path root, UUID uuid, String node, Journal journal, History history) {
+    this.disk = disk;
+    this.root = root;
+    this.uuid = uuid;
+    this.node = node;
+    this.journal = journal;
+    this.history = history;
+  }
+
+  /**
+   * Reads the journal; an empty folder is an empty history.
+   *
+   * @param root absolute path
+   * @param uuid of the folder, as its marker must say
+   * @param node this installation
+   */
   public static BackupFolder open(Disk disk, Path root, UUID uuid, String node) throws IOException {
     Journal journal = new Journal(disk, journalFile(root));
     return new BackupFolder(
-        disk,
-        root,
-        uuid,
-        node,
-        journal,
-        History.of(journal.readAll().entries()),
-        new AtomicBoolean());
+        disk, root, uuid, node, journal, History.of(journal.readAll().entries()));
+  }
+
+  public Path root() {
+    return root;
+  }
+
+  public UUID uuid() {
+    return uuid;
+  }
+
+  public Journal journal() {
+    return journal;
+  }
+
+  public History history() {
+    return history;
+  }
+
+  /** While true nothing is dropped here and nothing leaves the bin for good. */
+  public AtomicBoolean dropsPaused() {
+    return dropsPaused;
+  }
+
+  /** Held by whatever moves backups to the bin, back or away, so that no two do at once. */
+  public ReentrantLock moving() {
+    return moving;
+  }
+
+  /** Writes an operation down before it is done. */
+  public void begin(Operation operation, Instant now) throws IOException {
+    running.add(operation.id());
+    try {
+      record(new JournalEntry.Begun(now, operation));
+    } catch (IOException | RuntimeException failed) {
+      running.remove(operation.id());
+      throw failed;
+    }
+  }
+
+  /** Ends an operation, as it came out. */
+  public void done(Operation operation, Instant now) throws IOException {
+    record(new JournalEntry.Done(now, operation));
+    running.remove(operation.id());
+  }
+
+  /** Ends an operation of which nothing is left. */
+  public void takenBack(Operation operation, String why, Instant now) throws IOException {
+    record(new JournalEntry.TakenBack(now, operation.id(), why));
+    running.remove(operation.id());
+  }
+
+  /** Its end could not be written: from now on it counts as left open by a stop. */
+  public void leftOpen(Operation operation) {
+    running.remove(operation.id());
+  }
+
+  /** Operations that nobody is at any more and that have no end yet. */
+  public List<Operation> leftOpen() {
+    return history.undone().stream().filter(o -> !running.contains(o.id())).toList();
   }
 
   /**
@@ -115,6 +183,24 @@ public record BackupFolder(
     return root.resolve(relative);
   }
 
+  /**
+   * The same for what is to be moved or taken away.
+   *
+   * @throws IOException a link stands on the way, so that it may lead elsewhere
+   */
+  public Path owned(String relative) throws IOException {
+    Path path = root.resolve(relative).normalize();
+    if (!path.startsWith(root)) {
+      throw new IOException(path + " lies outside " + root + ". It was not touched");
+    }
+    for (Path p = path.getParent(); p != null && !p.equals(root); p = p.getParent()) {
+      if (disk.facts(p).filter(f -> f.kind() == FileFacts.Kind.LINK).isPresent()) {
+        throw new IOException(p + " is a link to somewhere else. Nothing behind it was touched");
+      }
+    }
+    return path;
+  }
+
   public String relative(Path path) {
     return root.relativize(path).toString();
   }
@@ -124,7 +210,7 @@ public record BackupFolder(
       throws IOException {
     Path folder = folderFor(project, documentPath);
     disk.makeFolders(folder);
-    String stem = FileName.of(fileName(documentPath)).stem();
+    String stem = FileName.of(fileName(documentPath)).shortEnding().stem();
     long last = history.lastSequence(document);
     for (Path path : disk.list(folder)) {
       Optional<BackupName> found = BackupName.parse(path.getFileName().toString());

@@ -1,6 +1,7 @@
 package dev.kavrin.core.journal;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import java.io.IOException;
 import java.io.InputStream;
@@ -41,6 +42,6 @@ public record FolderMarker(UUID uuid, String role, String node, Instant made) {
     publisher.publish(
         place.resolve(FOLDER).resolve(NAME),
         sink -> sink.write(text, 0, text.length),
-        Publisher.OPEN);
+        PublishCheck.NONE);
   }
 }

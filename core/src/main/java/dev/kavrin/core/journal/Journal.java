@@ -74,7 +74,7 @@ public final class Journal {
   /**
    * @param entries in the order they were written
    * @param end byte behind the last whole line; pass it to the next read
-   * @param passedOver lines that could not be read
+   * @param passedOver lines that could not be read, or that lead out of the folder
    */
   public record Page(List<JournalEntry> entries, long end, int passedOver) {}
 
@@ -112,9 +112,14 @@ public final class Journal {
       return true;
     }
     try {
-      entries.add(MAPPER.readValue(line, JournalEntry.class));
+      JournalEntry read = MAPPER.readValue(line, JournalEntry.class);
+      JournalEntry entry = read instanceof FirstRound.Line old ? old.now() : read;
+      if (entry.at() == null || !SafePaths.in(entry)) {
+        return false;
+      }
+      entries.add(entry);
       return true;
-    } catch (JacksonException | IllegalArgumentException torn) {
+    } catch (JacksonException | IllegalArgumentException | NullPointerException torn) {
       return false;
     }
   }

@@ -15,40 +15,57 @@ import java.util.UUID;
 /** One line of a recovery folder's journal. What was meant is written before it is done. */
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "t")
 @JsonSubTypes({
+  @Type(value = JournalEntry.Begun.class, name = "begun"),
+  @Type(value = JournalEntry.Done.class, name = "done"),
+  @Type(value = JournalEntry.TakenBack.class, name = "taken-back"),
   @Type(value = JournalEntry.ProjectSet.class, name = "project"),
+  @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.DocumentSet.class, name = "document"),
   @Type(value = JournalEntry.Written.class, name = "written"),
-  @Type(value = JournalEntry.Intent.class, name = "intent"),
-  @Type(value = JournalEntry.Abandoned.class, name = "abandoned"),
-  @Type(value = JournalEntry.Captured.class, name = "captured"),
-  @Type(value = JournalEntry.Dropped.class, name = "dropped"),
-  @Type(value = JournalEntry.Returned.class, name = "returned"),
-  @Type(value = JournalEntry.Purged.class, name = "purged"),
-  @Type(value = JournalEntry.Cleared.class, name = "cleared"),
   @Type(value = JournalEntry.Judged.class, name = "judged"),
   @Type(value = JournalEntry.Reread.class, name = "reread"),
   @Type(value = JournalEntry.Marked.class, name = "marked"),
   @Type(value = JournalEntry.IncidentSet.class, name = "incident"),
-  @Type(value = JournalEntry.Restored.class, name = "restored"),
-  @Type(value = JournalEntry.GroupMeant.class, name = "group"),
-  @Type(value = JournalEntry.GroupEnded.class, name = "group-ended"),
   @Type(value = JournalEntry.Rehearsed.class, name = "rehearsed"),
   @Type(value = JournalEntry.Moment.class, name = "moment"),
   @Type(value = JournalEntry.SetTaken.class, name = "set"),
   @Type(value = JournalEntry.LinksSeen.class, name = "links"),
   @Type(value = JournalEntry.LayoutSet.class, name = "layout"),
   @Type(value = JournalEntry.SettingsPut.class, name = "settings"),
-  @Type(value = JournalEntry.Left.class, name = "left"),
   @Type(value = JournalEntry.TieDecided.class, name = "tie"),
   @Type(value = JournalEntry.LossAsked.class, name = "loss"),
-  @Type(value = JournalEntry.Watching.class, name = "watching")
+  @Type(value = JournalEntry.Watching.class, name = "watching"),
+  @Type(value = FirstRound.Captured.class, name = "captured"),
+  @Type(value = FirstRound.Dropped.class, name = "dropped"),
+  @Type(value = FirstRound.Returned.class, name = "returned"),
+  @Type(value = FirstRound.Purged.class, name = "purged"),
+  @Type(value = FirstRound.Cleared.class, name = "cleared"),
+  @Type(value = FirstRound.Restored.class, name = "restored"),
+  @Type(value = FirstRound.GroupMeant.class, name = "group"),
+  @Type(value = FirstRound.GroupEnded.class, name = "group-ended"),
+  @Type(value = FirstRound.Begun.class, name = "intent"),
+  @Type(value = FirstRound.GivenUp.class, name = "abandoned")
 })
-public sealed interface JournalEntry {
+public interface JournalEntry {
   /** When it was written. */
   Instant at();
 
+  /** From now on the operation is finished or taken back, whatever happens. */
+  record Begun(Instant at, Operation operation) implements JournalEntry {}
+
+  /** It was done; the operation as it came out. */
+  record Done(Instant at, Operation operation) implements JournalEntry {}
+
+  /** It was not done: everything is as it was before. */
+  record TakenBack(Instant at, UUID op, String why) implements JournalEntry {}
+
   /** A project with its plan, as of now; {@code who} set it. */
-  record ProjectSet(Instant at, String who, ProjectRecord project) implements JournalEntry {}
+  record ProjectSet(Instant at, String who, ProjectRecord project) implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return project.id();
+    }
+  }
 
   /** A project's copies were moved out of this folder; it serves the project no longer. */
   record Left(Instant at, UUID project) implements JournalEntry {}
@@ -59,7 +76,17 @@ public sealed interface JournalEntry {
    * @param linked true if it joined because another leans on it
    */
   record DocumentSet(Instant at, UUID id, UUID project, String path, boolean linked)
-      implements JournalEntry {
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return project;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(id);
+    }
+
     public DocumentSet(Instant at, UUID id, UUID project, String path) {
       this(at, id, project, path, false);
     }
@@ -72,11 +99,31 @@ public sealed interface JournalEntry {
    */
   record TieDecided(
       Instant at, UUID document, ContentId content, String path, boolean accepted, String who)
-      implements JournalEntry {}
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(content, path);
+    }
+  }
 
   /** What a state leaned on when it was copied. */
   record LinksSeen(Instant at, UUID document, String state, List<Leaned> links)
-      implements JournalEntry {}
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(state);
+    }
+  }
 
   /**
    * @param path relative to the project folder
@@ -86,50 +133,12 @@ public sealed interface JournalEntry {
 
   /** The live file was seen written; content null until somebody read it. */
   record Written(Instant at, UUID document, Instant modified, long size, ContentId content)
-      implements JournalEntry {}
-
-  /** What an intent is about. */
-  enum Deed {
-    CAPTURE,
-    SECURE,
-    DROP,
-    RETURN,
-    PURGE,
-    /** Takes away a program's own leftover that a copy holds. */
-    CLEAR,
-    RESTORE,
-    UNDO
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
   }
-
-  /**
-   * Something is about to be done.
-   *
-   * @param from file it starts from; relative to the recovery folder if ours, else absolute
-   * @param to file it makes
-   * @param aside where the file it replaces will stand, or null
-   */
-  record Intent(Instant at, UUID op, Deed deed, UUID document, String from, String to, String aside)
-      implements JournalEntry {}
-
-  record Abandoned(Instant at, UUID op, String why) implements JournalEntry {}
-
-  record Captured(Instant at, UUID op, BackupRecord capture) implements JournalEntry {}
-
-  /** A copy went to the bin. */
-  record Dropped(Instant at, UUID op, String path, String bin, String why)
-      implements JournalEntry {}
-
-  /** A copy came back from the bin. */
-  record Returned(Instant at, UUID op, String bin, String path) implements JournalEntry {}
-
-  record Purged(Instant at, UUID op, String bin) implements JournalEntry {}
-
-  /**
-   * A program's own leftover was taken away on a person's word.
-   *
-   * @param copy which holds its bytes, relative to the recovery folder
-   */
-  record Cleared(Instant at, UUID op, String path, String copy) implements JournalEntry {}
 
   /** A copy was read again. */
   record Judged(Instant at, String path, Verdict verdict, String why) implements JournalEntry {}
@@ -140,7 +149,17 @@ public sealed interface JournalEntry {
   /** A mark such as "pinned" or "opened right" was put on a state or taken off. */
   record Marked(
       Instant at, UUID document, String state, String mark, boolean on, String who, String note)
-      implements JournalEntry {}
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(state, mark);
+    }
+  }
 
   /**
    * A crash, or a close with unsaved work.
@@ -161,10 +180,17 @@ public sealed interface JournalEntry {
       String kind,
       List<String> evidence,
       boolean open)
-      implements JournalEntry {}
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return project;
+    }
 
-  /** A restore or its undoing is done. */
-  record Restored(Instant at, UUID op, Receipt receipt) implements JournalEntry {}
+    @Override
+    public List<Object> key() {
+      return List.of(id);
+    }
+  }
 
   /**
    * The proof of a restore.
@@ -191,32 +217,62 @@ public sealed interface JournalEntry {
       Verdict verdict,
       String told,
       CopyKind sourceKind,
-      @Nullable List<String> parts) {}
+      @Nullable List<String> parts) {
+    /** The same as it came out. */
+    public Receipt as(
+        String version, ContentId now, @Nullable ContentId before, Verdict health, String words) {
+      return new Receipt(
+          document,
+          who,
+          mode,
+          version,
+          source,
+          target,
+          aside,
+          now,
+          before,
+          health,
+          words,
+          sourceKind,
+          parts);
+    }
 
-  /**
-   * Several restores that are one: all are done or none.
-   *
-   * @param ops of the restores, in order; those that were done have receipts
-   * @param what in words, for the record
-   * @param undoes the group that this takes back, null if none
-   */
-  record GroupMeant(
-      Instant at,
-      UUID group,
-      UUID project,
-      String who,
-      String what,
-      List<UUID> ops,
-      @Nullable UUID undoes)
-      implements JournalEntry {}
+    /** The same with nothing standing aside any more. */
+    public Receipt withoutAside() {
+      return new Receipt(
+          document,
+          who,
+          mode,
+          state,
+          source,
+          target,
+          null,
+          content,
+          null,
+          verdict,
+          told,
+          sourceKind,
+          parts);
+    }
 
-  /**
-   * How it ended.
-   *
-   * @param done false if everything is as it was before
-   * @param told why, or anything else to know; empty if there is nothing
-   */
-  record GroupEnded(Instant at, UUID group, boolean done, String told) implements JournalEntry {}
+    /** The same with other words to know. */
+    public Receipt told(String words) {
+      return new Receipt(
+          document,
+          who,
+          mode,
+          state,
+          source,
+          target,
+          aside,
+          content,
+          former,
+          verdict,
+          words,
+          sourceKind,
+          parts);
+    }
+  }
 
   /**
    * A rehearsal: begun, or with its proof done.
@@ -224,7 +280,17 @@ public sealed interface JournalEntry {
    * @param proof null while a person is at it
    */
   record Rehearsed(Instant at, UUID id, UUID document, String who, @Nullable Proof proof)
-      implements JournalEntry {}
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(id);
+    }
+  }
 
   /**
    * Documents of a project that were copied together, by one person's word.
@@ -232,16 +298,42 @@ public sealed interface JournalEntry {
    * @param id shared by all projects the moment reaches over
    */
   record Moment(Instant at, UUID id, UUID project, String who, String note, List<Held> held)
-      implements JournalEntry {}
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return project;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(id);
+    }
+  }
 
   /** A document and the state of it that a copy holds. */
   record Held(UUID document, String state) {}
 
   /** A step of a run was copied, all its files. */
-  record SetTaken(Instant at, UUID document, SetRecord set) implements JournalEntry {}
+  record SetTaken(Instant at, UUID document, SetRecord set) implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(set.run(), set.step());
+    }
+  }
 
   /** A project's folder layout, as text. */
-  record LayoutSet(Instant at, UUID project, String who, String text) implements JournalEntry {}
+  record LayoutSet(Instant at, UUID project, String who, String text)
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return project;
+    }
+  }
 
   /**
    * A program's own settings file was corrected, or that was taken back.
@@ -260,9 +352,15 @@ public sealed interface JournalEntry {
       String aside,
       Map<String, String> changes,
       boolean done)
-      implements JournalEntry {
-    public SettingsPut asDone(Instant now) {
-      return new SettingsPut(now, op, project, who, file, aside, changes, true);
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return project;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(op);
     }
   }
 
@@ -287,7 +385,17 @@ public sealed interface JournalEntry {
       Instant until,
       @Nullable String answer,
       @Nullable String who)
-      implements JournalEntry {
+      implements JournalEntry, Fact {
+    @Override
+    public UUID scope() {
+      return document;
+    }
+
+    @Override
+    public List<Object> key() {
+      return List.of(after);
+    }
+
     public boolean isOpen() {
       return answer == null;
     }

@@ -18,9 +18,6 @@ import java.util.regex.Pattern;
  * @param ext ending without dot, may be empty
  */
 public record BackupName(String stem, long sequence, OffsetDateTime time, String ext) {
-  /** Longest name most file systems take, in bytes of UTF-8. */
-  public static final int LONGEST = 255;
-
   private static final DateTimeFormatter TIME =
       DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmssxx");
   private static final Pattern NAME =
@@ -29,7 +26,7 @@ public record BackupName(String stem, long sequence, OffsetDateTime time, String
           Pattern.DOTALL);
 
   public static BackupName of(String fileName, long sequence, OffsetDateTime time) {
-    FileName parts = FileName.of(fileName);
+    FileName parts = FileName.of(fileName).shortEnding();
     return new BackupName(parts.stem(), sequence, time.withNano(0), parts.ext());
   }
 
@@ -51,10 +48,11 @@ public record BackupName(String stem, long sequence, OffsetDateTime time, String
     }
   }
 
-  /** The file name, never longer than {@link #LONGEST} bytes; only the stem is cut. */
+  /** The file name, never longer than {@link FileName#LONGEST} bytes; only the stem is cut. */
   public String written() {
     String tail =
         String.format(".%06d.%s%s", sequence, TIME.format(time), ext.isEmpty() ? "" : "." + ext);
-    return FileName.cut(stem, LONGEST - tail.getBytes(StandardCharsets.UTF_8).length) + tail;
+    return FileName.cut(stem, FileName.LONGEST - tail.getBytes(StandardCharsets.UTF_8).length)
+        + tail;
   }
 }

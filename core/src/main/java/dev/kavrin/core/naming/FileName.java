@@ -1,6 +1,7 @@
 package dev.kavrin.core.naming;
 
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.Locale;
 import java.util.OptionalInt;
 import java.util.regex.Matcher;
@@ -51,6 +52,41 @@ public record FileName(String stem, String ext) {
   public FileName chain() {
     Matcher m = RISING.matcher(stem);
     return new FileName(m.matches() && !m.group(1).isEmpty() ? m.group(1) : stem, lowerExt());
+  }
+
+  /** Longest name of a file, in bytes of UTF-8, that practically every file system takes. */
+  public static final int LONGEST = 255;
+
+  /** An ending longer than this is no ending, but part of the name. */
+  private static final int LONGEST_ENDING = 32;
+
+  /** The name with something before it, cut behind so that it is no longer than names may be. */
+  public static String prefixed(String prefix, Path file) {
+    return cut(prefix + file.getFileName(), LONGEST);
+  }
+
+  /** The name with something behind its stem; the stem is cut so that all of it fits. */
+  public FileName withSuffix(String suffix) {
+    return withSuffix(suffix, 0);
+  }
+
+  /**
+   * The same where something is still to come.
+   *
+   * @param spare bytes that stay free
+   */
+  public FileName withSuffix(String suffix, int spare) {
+    FileName whole = shortEnding();
+    String tail = suffix + (whole.ext.isEmpty() ? "" : "." + whole.ext);
+    int left = LONGEST - spare - tail.getBytes(StandardCharsets.UTF_8).length;
+    return new FileName(cut(whole.stem, left) + suffix, whole.ext);
+  }
+
+  /** What only looks like an ending, being far too long, counts as part of the stem. */
+  public FileName shortEnding() {
+    return ext.getBytes(StandardCharsets.UTF_8).length <= LONGEST_ENDING
+        ? this
+        : new FileName(written(), "");
   }
 
   /** Cuts to at most {@code bytes} of UTF-8 without splitting a character. */

@@ -250,7 +250,7 @@ public final class RecoveryTest {
                   rig.elsewhere());
       return plan.content().equals(plan.present())
           ? untouched(plan, best)
-          : restorer.restore(plan, drill.document(), best.kind(), "Kavrin", false);
+          : restorer.restore(new Restorer.Order(plan, drill.document(), best.kind()), "Kavrin");
     }
 
     /** The file itself is the best there is. */

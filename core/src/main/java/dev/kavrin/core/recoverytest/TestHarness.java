@@ -5,7 +5,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.incident.IncidentWatch;
-import dev.kavrin.core.incident.Leftovers;
+import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.FolderMarker;
@@ -95,7 +95,7 @@ final class TestHarness {
         new IncidentWatch(
             disk,
             recoveries,
-            new Leftovers(disk, publisher, capturer),
+            new RetainedLeftovers(disk, publisher, capturer),
             inspector,
             words -> alive,
             FolderHours.Rests.NEVER,

@@ -14,6 +14,7 @@ import dev.kavrin.core.content.gltf.GltfLinks;
 import dev.kavrin.core.content.markup.MarkupLinks;
 import dev.kavrin.core.content.mesh.ObjLinks;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
 import dev.kavrin.core.health.HealthCheck;
@@ -108,7 +109,7 @@ public final class Relink {
             copy(in, patches, out);
             out.flush();
           },
-          Publisher.OPEN);
+          PublishCheck.NONE);
     }
     Source made = new Source(target, base.name(), base.once());
     return new Written(renamed, unequal(writer, base, made, names, before));

@@ -9,12 +9,16 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.KeepInputs;
+import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
-import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.retention.Bin;
 import dev.kavrin.core.retention.Retention;
+import dev.kavrin.core.retention.Scrub;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.core.watch.FolderHours;
 import java.io.IOException;
@@ -33,11 +37,15 @@ public final class ReplicaSync {
   /** Copied in one go before the watch looks again. */
   private static final long HELPING = 256_000_000;
 
+  private static final String NOT_WHAT_WAS_WRITTEN =
+      "Read to bring it elsewhere: it is not what was written.";
+
   private final Disk disk;
   private final Publisher publisher;
   private final BackupFolders recoveries;
   private final FolderHours.Rests rests;
   private final InstantSource clock;
+  private final Scrub scrub;
 
   public ReplicaSync(
       Disk disk, Publisher publisher, BackupFolders recoveries, InstantSource clock) {
@@ -56,6 +64,7 @@ public final class ReplicaSync {
     this.publisher = publisher;
     this.recoveries = recoveries;
     this.clock = clock;
+    this.scrub = new Scrub(disk, publisher, clock);
   }
 
   /** One helping for each folder that is behind and here. */
@@ -102,7 +111,13 @@ public final class ReplicaSync {
     }
   }
 
-  /** False if more is left for the next helping. */
+  /**
+   * Item by item: a backup that cannot be read where it stands, or is not what was written, is
+   * noted there and passed over; the others go on.
+   *
+   * @return false if more is left for the next helping
+   * @throws IOException the folder that is to get them fails
+   */
   private boolean copyMissing(BackupFolder from, BackupFolder to, UUID project) throws IOException {
     long left = HELPING;
     for (JournalEntry.DocumentSet document : from.history().documents(project)) {
@@ -110,8 +125,10 @@ public final class ReplicaSync {
         if (left <= 0) {
           return false;
         }
-        copy(from, to, project, document.path(), missing);
-        left -= missing.content().length();
+        if (scrub.isWhole(from, missing, NOT_WHAT_WAS_WRITTEN)) {
+          copy(from, to, project, document.path(), missing);
+          left -= missing.content().length();
+        }
       }
     }
     return true;
@@ -122,14 +139,15 @@ public final class ReplicaSync {
       BackupFolder from, BackupFolder to, UUID project, UUID document) {
     List<BackupRecord> there =
         from.history().captures(document).stream()
-            .filter(c -> to.history().captures(document).stream().noneMatch(h -> serves(h, c)))
+            .filter(c -> !from.history().isFaulty(c.path()))
+            .filter(c -> to.history().captures(document).stream().noneMatch(h -> serves(to, h, c)))
             .toList();
     if (there.isEmpty()) {
       return there;
     }
     Map<String, KeepState> states = new HashMap<>();
-    from.history().keepStates(document).forEach(s -> states.put(s.id(), s));
-    to.history().keepStates(document).forEach(s -> states.putIfAbsent(s.id(), s));
+    new KeepInputs(from.history(), document).states().forEach(s -> states.put(s.id(), s));
+    new KeepInputs(to.history(), document).states().forEach(s -> states.putIfAbsent(s.id(), s));
     ProjectRecord record = from.history().project(project).orElseThrow();
     KeepDecision decision =
         Retention.decide(
@@ -137,10 +155,11 @@ public final class ReplicaSync {
     return there.stream().filter(c -> decision.kept().containsKey(c.state())).toList();
   }
 
-  private static boolean serves(BackupRecord held, BackupRecord wanted) {
-    return held.state().equals(wanted.state())
-        && (held.settled() || !wanted.settled())
-        && (held.protects() || !wanted.protects());
+  private static boolean serves(BackupFolder to, BackupRecord there, BackupRecord wanted) {
+    return there.state().equals(wanted.state())
+        && !to.history().isFaulty(there.path())
+        && (there.settled() || !wanted.settled())
+        && (there.protects() || !wanted.protects());
   }
 
   private void copy(
@@ -158,18 +177,7 @@ public final class ReplicaSync {
     if (free < needed) {
       throw new NoRoomException(to.root(), needed, free);
     }
-    UUID op = UUID.randomUUID();
-    to.record(
-        new JournalEntry.Intent(
-            clock.instant(),
-            op,
-            capture.kind() == CopyKind.SECURED
-                ? JournalEntry.Deed.SECURE
-                : JournalEntry.Deed.CAPTURE,
-            capture.document(),
-            capture.source(),
-            to.relative(target),
-            null));
+    Operation operation = Operation.of(new Operation.Backup(capture.at(to.relative(target))));
     try {
       publisher.publish(
           target,
@@ -179,12 +187,16 @@ public final class ReplicaSync {
               throw new IOException(source + " is not what was written there");
             }
             disk.touch(stage, Moments.nanos(capture.workTo()));
+            to.begin(operation, clock.instant());
           });
-    } catch (IOException failed) {
-      to.record(new JournalEntry.Abandoned(clock.instant(), op, failed.getMessage()));
+      to.done(operation, clock.instant());
+    } catch (IOException | RuntimeException failed) {
+      if (to.history().undone().contains(operation)) {
+        new JournalRecovery(disk, publisher, to, Reach.EVERYWHERE, clock)
+            .finishOrTakeBack(operation, failed);
+      }
       throw failed;
     }
-    to.record(new JournalEntry.Captured(clock.instant(), op, capture.at(to.relative(target))));
   }
 
   /** The name it has elsewhere, or the next free one. */

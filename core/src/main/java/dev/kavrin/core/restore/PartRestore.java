@@ -20,6 +20,7 @@ import dev.kavrin.core.content.mesh.ObjParts;
 import dev.kavrin.core.content.mesh.PlyParts;
 import dev.kavrin.core.content.text.TextParts;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
 import dev.kavrin.core.health.HealthCheck;
@@ -123,7 +124,7 @@ public final class PartRestore {
             brought.addAll(writer.write(into, wanted, out));
             out.flush();
           },
-          Publisher.OPEN);
+          PublishCheck.NONE);
     } finally {
       for (SeekableByteChannel channel : open) {
         channel.close();

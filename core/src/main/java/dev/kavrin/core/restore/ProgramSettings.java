@@ -2,12 +2,17 @@ package dev.kavrin.core.restore;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.Operation;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.settings.SettingsException;
 import dev.kavrin.core.settings.SettingsLink;
 import dev.kavrin.core.settings.SettingsText;
@@ -75,64 +80,70 @@ public final class ProgramSettings {
    * @throws FileSystemException it was changed meanwhile, or cannot be written; nothing was changed
    */
   public JournalEntry.SettingsPut put(
-      BackupFolders recoveries, UUID project, Read shown, Map<String, String> changes, String who)
+      BackupFolders folders, UUID project, Read shown, Map<String, String> changes, String who)
       throws IOException {
     byte[] bytes = shown.text().with(changes).bytes();
     requireAsShown(shown.file(), shown.content());
-    Path aside = aside(shown.file());
-    JournalEntry.SettingsPut meant =
-        new JournalEntry.SettingsPut(
-            clock.instant(),
-            UUID.randomUUID(),
-            project,
-            who,
-            shown.file().toString(),
-            aside.toString(),
-            changes,
-            false);
-    recoveries.record(meant);
-    ContentId former =
-        publisher.replace(
-            shown.file(),
-            sink -> sink.write(bytes, 0, bytes.length),
-            aside,
-            Publisher.WithoutExchange.COPY_THEN_RENAME);
-    if (!former.equals(shown.content())) {
-      publisher.swap(shown.file(), aside);
-      throw changedMeanwhile(shown.file());
+    JournalEntry.SettingsPut put = put(project, shown.file(), aside(shown.file()), changes, who);
+    return change(
+        folders,
+        new Operation.SettingsChange(put, ContentHash.of(bytes), shown.content()),
+        sink -> sink.write(bytes, 0, bytes.length));
+  }
+
+  private JournalEntry.SettingsPut put(
+      UUID project, Path file, Path aside, Map<String, String> changes, String who) {
+    return new JournalEntry.SettingsPut(
+        clock.instant(),
+        UUID.randomUUID(),
+        project,
+        who,
+        file.toString(),
+        aside.toString(),
+        changes,
+        true);
+  }
+
+  private JournalEntry.SettingsPut change(
+      BackupFolders folders, Operation.SettingsChange planned, Publisher.Filling filling)
+      throws IOException {
+    BackupFolder folder = folders.first();
+    Operation operation = new Operation(planned.put().op(), planned);
+    Path file = Path.of(planned.put().file());
+    folder.begin(operation, clock.instant());
+    try {
+      ContentId former = publisher.replace(file, filling, Path.of(planned.put().aside()));
+      if (!former.equals(planned.former())) {
+        throw changedMeanwhile(file);
+      }
+      folder.done(operation, clock.instant());
+    } catch (IOException | RuntimeException failed) {
+      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
+          .takeBack(operation, failed);
+      throw failed;
     }
-    JournalEntry.SettingsPut done = meant.asDone(clock.instant());
-    recoveries.record(done);
-    return done;
+    folders.record(planned.put());
+    return planned.put();
   }
 
   /** Takes a correction back: the former file is in use again, the corrected one stands aside. */
   public JournalEntry.SettingsPut undo(
-      BackupFolders recoveries, JournalEntry.SettingsPut put, String who) throws IOException {
+      BackupFolders folders, JournalEntry.SettingsPut put, String who) throws IOException {
     Path file = Path.of(put.file());
     Path former = Path.of(put.aside());
     if (disk.facts(former).isEmpty()) {
       throw new NoSuchFileException(put.aside());
     }
-    JournalEntry.SettingsPut meant =
-        new JournalEntry.SettingsPut(
-            clock.instant(),
-            UUID.randomUUID(),
-            put.project(),
-            who,
-            put.file(),
-            put.aside(),
-            Map.of(),
-            false);
-    recoveries.record(meant);
-    if (!publisher.swap(file, former)) {
-      Path stands = aside(file);
-      publisher.layReady(former, stands, Publisher.OPEN);
-      publisher.exchange(file, stands, Publisher.WithoutExchange.COPY_THEN_RENAME);
-    }
-    JournalEntry.SettingsPut done = meant.asDone(clock.instant());
-    recoveries.record(done);
-    return done;
+    Path fresh = aside(file);
+    ContentId back = publisher.identify(former);
+    JournalEntry.SettingsPut undone =
+        change(
+            folders,
+            new Operation.SettingsChange(
+                put(put.project(), file, fresh, Map.of(), who), back, publisher.identify(file)),
+            sink -> Copying.copy(disk, former, sink));
+    publisher.takeAway(former, file);
+    return undone;
   }
 
   private void requireAsShown(Path file, ContentId content) throws IOException {

@@ -1,6 +1,7 @@
 package dev.kavrin.core.restore;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Abilities;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
@@ -11,6 +12,7 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -65,6 +67,8 @@ public final class RestorePlanner {
       String stamp = TIME.format(clock.instant().atZone(zone));
       aside = names.aside(live, "-aside-" + stamp);
     }
+    Path like = disk.facts(live).isPresent() ? live : source;
+    Path standing = FreeNames.standing(disk, target.getParent());
     return new RestorePlan(
         mode,
         source,
@@ -73,9 +77,10 @@ public final class RestorePlanner {
         aside,
         present ? publisher.identify(target) : null,
         there.orElse(null),
-        content.length(),
-        disk.room(FreeNames.standing(disk, target.getParent())),
-        disk.facts(live).isPresent() ? live : source);
+        disk.room(standing),
+        like,
+        publisher.abilities(standing),
+        disk.cannotKeep(like));
   }
 
   /**
@@ -101,21 +106,25 @@ public final class RestorePlanner {
   }
 
   /** A layout as the restores it is made of. */
-  public List<RestorePlan> plans(StepLayout layout) {
-    return layout.pieces().stream()
-        .map(
-            piece ->
-                new RestorePlan(
-                    RestoreMode.BESIDE,
-                    piece.source(),
-                    piece.content(),
-                    layout.folder().resolve(piece.relative()),
-                    null,
-                    null,
-                    null,
-                    piece.content().length(),
-                    layout.free(),
-                    piece.source()))
-        .toList();
+  public List<RestorePlan> plans(StepLayout layout) throws IOException {
+    Abilities abilities =
+        publisher.abilities(FreeNames.standing(disk, layout.folder().getParent()));
+    List<RestorePlan> plans = new ArrayList<>();
+    for (Piece piece : layout.pieces()) {
+      plans.add(
+          new RestorePlan(
+              RestoreMode.BESIDE,
+              piece.source(),
+              piece.content(),
+              layout.folder().resolve(piece.relative()),
+              null,
+              null,
+              null,
+              layout.free(),
+              piece.source(),
+              abilities,
+              List.of()));
+    }
+    return plans;
   }
 }

@@ -4,7 +4,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.History;
-import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.Operation;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -12,7 +12,6 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Comparator;
 import java.util.List;
-import java.util.UUID;
 import java.util.function.Predicate;
 
 /** Where dropped copies wait before they are gone for good. Its bytes count as used room. */
@@ -56,24 +55,33 @@ public final class Bin {
   }
 
   private int purge(BackupFolder folder, Predicate<History.Binned> which) throws IOException {
-    List<History.Binned> going =
-        folder.held().get() ? List.of() : folder.history().bin().stream().filter(which).toList();
-    for (History.Binned binned : going) {
-      UUID op = UUID.randomUUID();
-      folder.record(
-          new JournalEntry.Intent(
-              clock.instant(),
-              op,
-              JournalEntry.Deed.PURGE,
-              binned.capture().document(),
-              binned.bin(),
-              null,
-              null));
-      if (disk.facts(folder.absolute(binned.bin())).isPresent()) {
-        publisher.purge(folder.absolute(binned.bin()));
+    folder.moving().lock();
+    try {
+      List<History.Binned> going =
+          folder.dropsPaused().get()
+              ? List.of()
+              : folder.history().bin().stream().filter(which).toList();
+      for (History.Binned binned : going) {
+        purge(folder, binned);
       }
-      folder.record(new JournalEntry.Purged(clock.instant(), op, binned.bin()));
+      return going.size();
+    } finally {
+      folder.moving().unlock();
     }
-    return going.size();
+  }
+
+  private void purge(BackupFolder folder, History.Binned binned) throws IOException {
+    Operation operation = Operation.of(new Operation.Purge(binned.bin()));
+    Path file = folder.owned(binned.bin());
+    folder.begin(operation, clock.instant());
+    try {
+      if (disk.facts(file).isPresent()) {
+        publisher.purge(file);
+      }
+      folder.done(operation, clock.instant());
+    } catch (IOException | RuntimeException failed) {
+      folder.leftOpen(operation);
+      throw failed;
+    }
   }
 }

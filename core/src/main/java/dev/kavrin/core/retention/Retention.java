@@ -7,10 +7,15 @@ import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.KeepInputs;
+import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
@@ -51,7 +56,8 @@ public final class Retention {
   /** What a project's plan keeps and drops of a document now; nothing is done. */
   public KeepDecision decide(ProjectRecord project, UUID document) {
     History history = recoveries.history();
-    return decide(project, document, history, history.keepStates(document), clock.instant());
+    return decide(
+        project, document, history, new KeepInputs(history, document).states(), clock.instant());
   }
 
   public static KeepDecision decide(
@@ -64,7 +70,7 @@ public final class Retention {
                 ZoneId.of(project.zone()),
                 history.incidentTimes(document),
                 plan.runs(),
-                history.keepSets(document)),
+                new KeepInputs(history, document).sets()),
         states);
   }
 
@@ -86,8 +92,13 @@ public final class Retention {
       throws IOException {
     History history = folder.history();
     KeepDecision decision =
-        decide(project, document, history, history.keepStates(document), clock.instant());
-    if (folder.held().get()
+        decide(
+            project,
+            document,
+            history,
+            new KeepInputs(history, document).states(),
+            clock.instant());
+    if (folder.dropsPaused().get()
         || decision.dropped().isEmpty()
         || !protectedByWholeCopy(folder, document)) {
       return List.of();
@@ -109,7 +120,8 @@ public final class Retention {
 
   private KeepDecision decide(ClearOut wish, UUID document, History history) {
     return KeepDecision.of(
-        wish.rule(clock.instant(), history.keepSets(document)), history.keepStates(document));
+        wish.rule(clock.instant(), new KeepInputs(history, document).sets()),
+        new KeepInputs(history, document).states());
   }
 
   /**
@@ -124,7 +136,9 @@ public final class Retention {
     for (BackupFolder folder : recoveries.current()) {
       History history = folder.history();
       List<String> going = decide(wish, document, history).dropped();
-      if (folder.held().get() || going.isEmpty() || !protectedByWholeCopy(folder, document)) {
+      if (folder.dropsPaused().get()
+          || going.isEmpty()
+          || !protectedByWholeCopy(folder, document)) {
         continue;
       }
       for (BackupRecord capture : history.captures(document)) {
@@ -138,7 +152,7 @@ public final class Retention {
   }
 
   private boolean protectedByWholeCopy(BackupFolder folder, UUID document) throws IOException {
-    List<BackupRecord> copies = folder.history().protecting(document);
+    List<BackupRecord> copies = new KeepInputs(folder.history(), document).protecting();
     for (BackupRecord copy : copies) {
       if (!rereading.isWhole(folder, copy, BEFORE_A_DROP)) {
         return false;
@@ -171,25 +185,35 @@ public final class Retention {
     return whole;
   }
 
-  private void drop(BackupFolder folder, BackupRecord capture, String why) throws IOException {
-    Path from = folder.absolute(capture.path());
-    UUID op = UUID.randomUUID();
-    Path to = folder.bin().resolve(op + "." + from.getFileName());
-    to = to.getFileName().toString().length() > 200 ? folder.bin().resolve(op.toString()) : to;
-    folder.record(
-        new JournalEntry.Intent(
-            clock.instant(),
-            op,
-            JournalEntry.Deed.DROP,
-            capture.document(),
-            capture.path(),
-            folder.relative(to),
-            null));
-    if (disk.facts(from).isPresent()) {
-      publisher.move(from, to);
+  private void drop(BackupFolder folder, BackupRecord backup, String why) throws IOException {
+    Path from = folder.owned(backup.path());
+    Operation operation =
+        Operation.of(new Operation.Drop(backup.path(), binned(folder, from), why));
+    move(folder, operation, from, ((Operation.Drop) operation.planned()).bin());
+  }
+
+  /** Never longer than the former name, whatever that was. */
+  private static String binned(BackupFolder folder, Path from) {
+    return folder.relative(folder.bin().resolve(FileName.prefixed(UUID.randomUUID() + ".", from)));
+  }
+
+  /** What is gone already was dropped by somebody else; the journal says so too. */
+  private void move(BackupFolder folder, Operation operation, Path from, String to)
+      throws IOException {
+    folder.moving().lock();
+    try {
+      folder.begin(operation, clock.instant());
+      if (disk.facts(from).isPresent()) {
+        publisher.move(from, folder.owned(to));
+      }
+      folder.done(operation, clock.instant());
+    } catch (IOException | RuntimeException failed) {
+      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
+          .finishOrTakeBack(operation, failed);
+      throw failed;
+    } finally {
+      folder.moving().unlock();
     }
-    folder.record(
-        new JournalEntry.Dropped(clock.instant(), op, capture.path(), folder.relative(to), why));
   }
 
   /**
@@ -202,7 +226,7 @@ public final class Retention {
     boolean left = true;
     for (JournalEntry.DocumentSet document : folder.history().documents(project.id())) {
       for (BackupRecord capture : folder.history().captures(document.id())) {
-        if (!folder.held().get() && standsElsewhere(folder, capture)) {
+        if (!folder.dropsPaused().get() && standsElsewhere(folder, capture)) {
           drop(folder, capture, "moved to another recovery folder");
         } else {
           left = false;
@@ -241,19 +265,12 @@ public final class Retention {
   }
 
   private void takeBack(BackupFolder folder, History.Binned binned) throws IOException {
-    UUID op = UUID.randomUUID();
+    Path from = folder.owned(binned.bin());
+    if (disk.facts(from).isEmpty()) {
+      throw new NoSuchFileException(from.toString());
+    }
     String path = binned.capture().path();
-    folder.record(
-        new JournalEntry.Intent(
-            clock.instant(),
-            op,
-            JournalEntry.Deed.RETURN,
-            binned.capture().document(),
-            binned.bin(),
-            path,
-            null));
-    publisher.move(folder.absolute(binned.bin()), folder.absolute(path));
-    folder.record(new JournalEntry.Returned(clock.instant(), op, binned.bin(), path));
+    move(folder, Operation.of(new Operation.TakeBack(binned.bin(), path)), from, path);
   }
 
   /** Deletes for good what has been in the bins for its whole time. */

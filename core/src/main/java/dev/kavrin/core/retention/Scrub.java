@@ -46,13 +46,31 @@ public final class Scrub {
     return whole;
   }
 
-  /** Reads a copy again; one that is not what was written is noted as damaged, with the words. */
-  boolean isWhole(BackupFolder folder, BackupRecord copy, String words) throws IOException {
+  /**
+   * Reads a backup again; one that is not what was written is noted as damaged, with the words; one
+   * that cannot be read as not to be checked. Neither protects anything then.
+   */
+  public boolean isWhole(BackupFolder folder, BackupRecord copy, String words) throws IOException {
     Path file = folder.absolute(copy.path());
-    boolean whole = disk.facts(file).isPresent() && publisher.identify(file).equals(copy.content());
-    if (!whole) {
-      folder.record(new JournalEntry.Judged(clock.instant(), copy.path(), Verdict.DAMAGED, words));
+    try {
+      boolean there = disk.facts(file).isPresent();
+      if (there && publisher.identify(file).equals(copy.content())) {
+        return true;
+      }
+      judge(folder, copy, Verdict.DAMAGED, there ? words : "It is gone from where it stood.");
+    } catch (IOException unreadable) {
+      folder.requireHere();
+      judge(
+          folder,
+          copy,
+          Verdict.UNCHECKABLE,
+          "It could not be read again: " + unreadable.getMessage());
     }
-    return whole;
+    return false;
+  }
+
+  private void judge(BackupFolder folder, BackupRecord copy, Verdict verdict, String words)
+      throws IOException {
+    folder.record(new JournalEntry.Judged(clock.instant(), copy.path(), verdict, words));
   }
 }

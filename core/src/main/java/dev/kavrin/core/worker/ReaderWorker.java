@@ -12,6 +12,7 @@ import dev.kavrin.core.disk.CountedDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.PacedDisk.Rate;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.disk.SinkStream;
@@ -298,7 +299,7 @@ public final class ReaderWorker {
                 export.write(opened, out);
                 out.flush();
               },
-              Publisher.OPEN);
+              PublishCheck.NONE);
     }
     return disk.facts(target).orElseThrow().size();
   }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.CrashDisk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.StageName;
 import java.io.IOException;
@@ -45,7 +46,7 @@ class PackingCrashTest {
 
   private void put(Publisher publisher, String name, byte[] bytes) throws IOException {
     Path file = WORK.resolve(name);
-    publisher.publish(file, sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);
+    publisher.publish(file, sink -> sink.write(bytes, 0, bytes.length), PublishCheck.NONE);
     originals.put(name, publisher.identify(file));
   }
 
@@ -94,7 +95,7 @@ class PackingCrashTest {
   void nothingIsPackedIntoAFolderWithOtherFiles() throws IOException {
     Publisher publisher = new Publisher(disk, "n");
     publisher.publish(
-        BAG.resolve("letter.txt"), sink -> sink.write(new byte[] {1}, 0, 1), Publisher.OPEN);
+        BAG.resolve("letter.txt"), sink -> sink.write(new byte[] {1}, 0, 1), PublishCheck.NONE);
     int before = disk.steps();
     assertThatThrownBy(() -> archive(disk).write(order(), BAG, bytes -> {}))
         .hasMessageContaining("holds other files, such as letter.txt")

@@ -13,6 +13,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -36,6 +37,8 @@ public final class CrashDisk implements Disk {
 
   private sealed interface Step {
     record Name(Path path, Node node) implements Step {}
+
+    record Folder(Path path, boolean there) implements Step {}
 
     record Swap(Path a, Path b) implements Step {}
 
@@ -70,7 +73,6 @@ public final class CrashDisk implements Disk {
    */
   public CrashDisk after(int upTo, Random random, double chance) {
     CrashDisk left = new CrashDisk();
-    left.folders.addAll(folders);
     Map<Node, Node> made = new HashMap<>();
     Map<Node, Integer> flushed = new HashMap<>();
     Map<Node, Integer> written = new HashMap<>();
@@ -84,6 +86,7 @@ public final class CrashDisk implements Disk {
         left.apply(step, node -> made.computeIfAbsent(node, n -> new Node(++left.numbers)));
       }
     }
+    left.dropWhatHasNoFolder();
     made.forEach(
         (old, node) -> {
           int sure = flushed.getOrDefault(old, 0);
@@ -93,6 +96,21 @@ public final class CrashDisk implements Disk {
           node.modified = old.modified;
         });
     return left;
+  }
+
+  /** A name in a folder whose own name did not reach the device is lost with it. */
+  private void dropWhatHasNoFolder() {
+    folders.removeIf(f -> f.getParent() != null && !stands(f.getParent()));
+    names.keySet().removeIf(p -> !stands(p.getParent()));
+  }
+
+  private boolean stands(Path folder) {
+    for (Path f = folder; f != null; f = f.getParent()) {
+      if (!folders.contains(f)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private interface Making {
@@ -105,6 +123,12 @@ public final class CrashDisk implements Disk {
         names.remove(n.path());
       } else {
         names.put(n.path(), making.of(n.node()));
+      }
+    } else if (step instanceof Step.Folder f) {
+      if (f.there()) {
+        folders.add(f.path());
+      } else {
+        folders.remove(f.path());
       }
     } else if (step instanceof Step.Move m && names.containsKey(m.from())) {
       names.put(m.to(), names.remove(m.from()));
@@ -129,6 +153,9 @@ public final class CrashDisk implements Disk {
   private static boolean touches(Step step, Path folder) {
     if (step instanceof Step.Name n) {
       return n.path().getParent().equals(folder);
+    }
+    if (step instanceof Step.Folder f) {
+      return folder.equals(f.path().getParent());
     }
     if (step instanceof Step.Swap s) {
       return s.a().getParent().equals(folder) || s.b().getParent().equals(folder);
@@ -217,15 +244,24 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
-  public synchronized void removeFolder(Path folder) {
+  public synchronized void removeFolder(Path folder) throws IOException {
+    if (!list(folder).isEmpty()) {
+      throw new java.nio.file.DirectoryNotEmptyException(folder.toString());
+    }
     folders.remove(folder);
+    steps.add(new Step.Folder(folder, false));
   }
 
   @Override
-  public synchronized void makeFolders(Path folder) {
-    for (Path p = folder; p != null; p = p.getParent()) {
-      folders.add(p);
+  public synchronized void makeFolder(Path folder) throws IOException {
+    if (folders.contains(folder) || names.containsKey(folder)) {
+      throw new FileAlreadyExistsException(folder.toString());
     }
+    if (!folders.contains(folder.getParent())) {
+      throw new NoSuchFileException(folder.toString());
+    }
+    folders.add(folder);
+    steps.add(new Step.Folder(folder, true));
   }
 
   @Override
@@ -260,6 +296,41 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
+  public synchronized boolean renameIfFree(Path from, Path to) throws IOException {
+    node(from);
+    if (names.containsKey(to)) {
+      throw new FileAlreadyExistsException(to.toString());
+    }
+    rename(from, to);
+    return true;
+  }
+
+  @Override
+  public boolean cloneTo(Path from, Path to) {
+    return false;
+  }
+
+  @Override
+  public String device(Path path) {
+    return "1";
+  }
+
+  @Override
+  public OptionalLong holes(Path file) {
+    return OptionalLong.empty();
+  }
+
+  @Override
+  public boolean keepsPermissions(Path file) {
+    return true;
+  }
+
+  @Override
+  public List<String> cannotKeep(Path file) {
+    return List.of();
+  }
+
+  @Override
   public synchronized void flushFolder(Path folder) {
     steps.add(new Step.FlushNames(folder));
   }
@@ -285,9 +356,10 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
-  public synchronized void adoptPermissions(Path like, Path file) throws IOException {
+  public synchronized List<String> adoptOwnership(Path like, Path file) throws IOException {
     node(like);
     node(file);
+    return List.of();
   }
 
   private static final class Reading implements SeekableByteChannel {

@@ -74,8 +74,7 @@ class NamesTest {
     String name = BackupName.of(longName, sequence, time).written();
     String next = BackupName.of(longName, sequence + 1L, time.minusDays(3)).written();
 
-    assertThat(name.getBytes(StandardCharsets.UTF_8).length)
-        .isLessThanOrEqualTo(BackupName.LONGEST);
+    assertThat(name.getBytes(StandardCharsets.UTF_8).length).isLessThanOrEqualTo(FileName.LONGEST);
     assertThat(name).isLessThan(next).endsWith("." + f.ext());
     BackupName back = BackupName.parse(name).orElseThrow();
     assertThat(back.sequence()).isEqualTo(sequence);

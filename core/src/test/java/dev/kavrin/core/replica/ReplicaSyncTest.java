@@ -7,6 +7,7 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
@@ -143,7 +144,7 @@ class ReplicaSyncTest extends EngineFixture {
     look();
     bringBack(1);
     look();
-    assertThat(folders.get(1).history().protecting(DOCUMENT)).isNotEmpty();
+    assertThat(new KeepInputs(folders.get(1).history(), DOCUMENT).protecting()).isNotEmpty();
     assertThat(captures(1)).hasSize(2);
   }
 
@@ -212,10 +213,10 @@ class ReplicaSyncTest extends EngineFixture {
     assertThat(folder.history().bin()).hasSize(2);
     assertThat(bin.makeRoom(folder, folder.root(), 1)).isPositive();
     assertThat(folder.history().bin()).hasSize(2);
-    folder.held().set(true);
+    folder.dropsPaused().set(true);
     bin.makeRoom(folder, folder.root(), Long.MAX_VALUE);
     assertThat(folder.history().bin()).as("nothing goes while drops are held").hasSize(2);
-    folder.held().set(false);
+    folder.dropsPaused().set(false);
     bin.makeRoom(folder, folder.root(), Long.MAX_VALUE);
     assertThat(folder.history().bin()).isEmpty();
     assertThat(captures(0)).hasSize(5);

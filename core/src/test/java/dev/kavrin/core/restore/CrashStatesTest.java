@@ -12,6 +12,7 @@ import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.CrashDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.FolderKind;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.disk.StageName;
@@ -23,7 +24,9 @@ import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.journal.SetRecord;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.KeepSet;
@@ -54,7 +57,8 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
 import java.util.stream.Collectors;
-import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 
 /** Every state a power loss can leave during capture, drop and replace. */
 class CrashStatesTest {
@@ -109,7 +113,8 @@ class CrashStatesTest {
   }
 
   private final class Rig {
-    private final CrashDisk disk;
+    private final CrashDisk recorded;
+    private final Disk disk;
     private final Publisher publisher;
     private final List<BackupFolder> folders = new ArrayList<>();
     private final BackupFolder recovery;
@@ -120,8 +125,10 @@ class CrashStatesTest {
     private final SetBackup sets;
     private final ProjectRecord project;
 
-    Rig(CrashDisk disk, ProjectRecord project, List<Path> keeps) throws IOException {
-      this.disk = disk;
+    Rig(FolderKind kind, CrashDisk recorded, ProjectRecord project, List<Path> keeps)
+        throws IOException {
+      this.recorded = recorded;
+      this.disk = kind.over(recorded);
       this.project = project;
       this.publisher = new Publisher(disk, "node");
       for (Path keep : keeps) {
@@ -183,10 +190,8 @@ class CrashStatesTest {
 
     void settle() throws IOException {
       for (BackupFolder folder : folders) {
-        for (JournalEntry.Intent restore :
-            new JournalRecovery(disk, publisher, new HealthCheck(disk), folder, CLOCK).settle()) {
-          restorer.settle(restore);
-        }
+        assertThat(new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, CLOCK).settle())
+            .isEmpty();
       }
       catchUp.tick(project);
     }
@@ -196,7 +201,7 @@ class CrashStatesTest {
     return new UUID(1, keep.toString().length());
   }
 
-  private Rig fresh(ProjectRecord project, List<Path> keeps) throws IOException {
+  private Rig fresh(FolderKind kind, ProjectRecord project, List<Path> keeps) throws IOException {
     CrashDisk disk = new CrashDisk();
     disk.makeFolders(WORK);
     disk.makeFolders(WORK.resolve(".kavrin/aside"));
@@ -207,7 +212,7 @@ class CrashStatesTest {
           .write(disk, new Publisher(disk, "node"), keep);
       disk.flushFolder(keep);
     }
-    Rig rig = new Rig(disk, project, keeps);
+    Rig rig = new Rig(kind, disk, project, keeps);
     rig.recovery.record(new JournalEntry.ProjectSet(CLOCK.instant(), "Ilse Quarn", project));
     rig.recovery.record(
         new JournalEntry.DocumentSet(
@@ -220,28 +225,33 @@ class CrashStatesTest {
   }
 
   /** Replays a story's every crash state and checks what holds afterwards. */
-  private int replay(List<Path> keeps, Story story, List<Promise> promises, Set<ContentId> lives)
+  private int replay(
+      FolderKind kind, List<Path> keeps, Story story, List<Promise> promises, Set<ContentId> lives)
       throws IOException {
-    return replay(project, keeps, story, promises, lives);
+    return replay(kind, project, keeps, story, promises, lives);
   }
 
   private int replay(
+      FolderKind kind,
       ProjectRecord project,
       List<Path> keeps,
       Story story,
       List<Promise> promises,
       Set<ContentId> lives)
       throws IOException {
-    Rig rig = fresh(project, keeps);
-    int from = rig.disk.steps();
+    Rig rig = fresh(kind, project, keeps);
+    int from = rig.recorded.steps();
     story.tell(rig);
     int states = 0;
-    for (int upTo = from; upTo <= rig.disk.steps(); upTo++) {
+    for (int upTo = from; upTo <= rig.recorded.steps(); upTo++) {
       for (double chance : CHANCES) {
         for (int round = 0; round < ROUNDS; round++) {
           Random random = new Random(31L * upTo + round);
           check(
-              new Rig(rig.disk.after(upTo, random, chance), project, keeps), upTo, promises, lives);
+              new Rig(kind, rig.recorded.after(upTo, random, chance), project, keeps),
+              upTo,
+              promises,
+              lives);
           states++;
         }
       }
@@ -295,10 +305,11 @@ class CrashStatesTest {
   private static Set<String> steps(BackupFolder folder) {
     Set<String> whole = new TreeSet<>();
     Set<String> called =
-        folder.history().keepSets(DOCUMENT).stream()
-            .filter(KeepSet::whole)
-            .map(s -> s.run() + "/" + s.step())
-            .collect(Collectors.toSet());
+        new KeepInputs(folder.history(), DOCUMENT)
+            .sets().stream()
+                .filter(KeepSet::whole)
+                .map(s -> s.run() + "/" + s.step())
+                .collect(Collectors.toSet());
     for (SetRecord set : folder.history().sets(DOCUMENT)) {
       String name = set.run() + "/" + set.step();
       whole.add(name);
@@ -329,17 +340,19 @@ class CrashStatesTest {
     return found;
   }
 
-  @Test
-  void noCaptureCalledDoneIsEverLostOrHalf() throws IOException {
+  @ParameterizedTest
+  @EnumSource(FolderKind.class)
+  void noCaptureCalledDoneIsEverLostOrHalf(FolderKind kind) throws IOException {
     List<Promise> promises = new ArrayList<>();
     int states =
         replay(
+            kind,
             List.of(KEEP),
             rig -> {
               for (String text : List.of("one", "two", "three")) {
                 rig.save(text);
                 rig.capture();
-                promises.add(new Promise(rig.disk.steps(), Set.of(ContentHash.of(text))));
+                promises.add(new Promise(rig.recorded.steps(), Set.of(ContentHash.of(text))));
               }
             },
             promises,
@@ -347,11 +360,13 @@ class CrashStatesTest {
     assertThat(states).isGreaterThan(300);
   }
 
-  @Test
-  void droppingNeverLosesTheProtectedCopy() throws IOException {
+  @ParameterizedTest
+  @EnumSource(FolderKind.class)
+  void droppingNeverLosesTheProtectedCopy(FolderKind kind) throws IOException {
     List<Promise> promises = new ArrayList<>();
     int states =
         replay(
+            kind,
             List.of(KEEP),
             rig -> {
               for (String text : List.of("one", "two", "three", "four")) {
@@ -360,7 +375,7 @@ class CrashStatesTest {
               }
               promises.add(
                   new Promise(
-                      rig.disk.steps(),
+                      rig.recorded.steps(),
                       Set.of(
                           ContentHash.of("four"),
                           ContentHash.of("three"),
@@ -373,18 +388,20 @@ class CrashStatesTest {
     assertThat(states).isGreaterThan(300);
   }
 
-  @Test
-  void replacingLeavesTheOldOrTheNewFileWhole() throws IOException {
+  @ParameterizedTest
+  @EnumSource(FolderKind.class)
+  void replacingLeavesTheOldOrTheNewFileWhole(FolderKind kind) throws IOException {
     List<Promise> promises = new ArrayList<>();
     Set<ContentId> lives = new TreeSet<>();
     int states =
         replay(
+            kind,
             List.of(KEEP),
             rig -> {
               rig.save("good");
               BackupRecord good = rig.capture();
               rig.save("damaged");
-              int before = rig.disk.steps();
+              int before = rig.recorded.steps();
               RestorePlan plan =
                   rig.restorer
                       .planner()
@@ -395,7 +412,8 @@ class CrashStatesTest {
                           good.workTo(),
                           ZoneOffset.UTC);
               JournalEntry.Receipt done =
-                  rig.restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", true);
+                  rig.restorer.restore(
+                      new Restorer.Order(plan, DOCUMENT, CopyKind.CAPTURE), "Ilse Quarn");
               assertThat(done.former()).isEqualTo(ContentHash.of("damaged"));
               rig.restorer.undo(done, "Ilse Quarn");
               promises.add(
@@ -406,17 +424,19 @@ class CrashStatesTest {
     assertThat(states).isGreaterThan(300);
   }
 
-  @Test
-  void severalFoldersReachTheSameStatesInTheEnd() throws IOException {
+  @ParameterizedTest
+  @EnumSource(FolderKind.class)
+  void severalFoldersReachTheSameStatesInTheEnd(FolderKind kind) throws IOException {
     List<Promise> promises = new ArrayList<>();
     int states =
         replay(
+            kind,
             List.of(KEEP, SHELF),
             rig -> {
               for (String text : List.of("one", "two", "three")) {
                 rig.save(text);
                 rig.capture();
-                promises.add(new Promise(rig.disk.steps(), Set.of(ContentHash.of(text))));
+                promises.add(new Promise(rig.recorded.steps(), Set.of(ContentHash.of(text))));
               }
               assertThat(rig.keeper.apply(project, DOCUMENT)).hasSize(2);
             },
@@ -425,11 +445,13 @@ class CrashStatesTest {
     assertThat(states).isGreaterThan(600);
   }
 
-  @Test
-  void aStepOfARunIsTakenWholeOrNotCalledTaken() throws IOException {
+  @ParameterizedTest
+  @EnumSource(FolderKind.class)
+  void aStepOfARunIsTakenWholeOrNotCalledTaken(FolderKind kind) throws IOException {
     List<Promise> promises = new ArrayList<>();
     int states =
         replay(
+            kind,
             runs,
             List.of(KEEP, SHELF),
             rig -> {
@@ -438,7 +460,7 @@ class CrashStatesTest {
                 SetRecord set = rig.step(step);
                 promises.add(
                     new Promise(
-                        rig.disk.steps(),
+                        rig.recorded.steps(),
                         set.members().stream()
                             .map(SetRecord.Member::content)
                             .collect(Collectors.toSet()),

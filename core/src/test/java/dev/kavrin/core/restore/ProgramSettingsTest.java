@@ -57,9 +57,10 @@ class ProgramSettingsTest extends EngineFixture {
     assertThat(Path.of(put.aside())).hasContent(TEXT);
     open();
     assertThat(recovery.history().settingsPut(project.id())).containsExactly(put);
-    settings.undo(recoveries, put, "Ilse Quarn");
+    JournalEntry.SettingsPut undone = settings.undo(recoveries, put, "Ilse Quarn");
     assertThat(file).hasContent(TEXT);
-    assertThat(Path.of(put.aside())).hasContent(TEXT.replace("false", "true"));
+    assertThat(Path.of(undone.aside())).hasContent(TEXT.replace("false", "true"));
+    assertThat(Path.of(put.aside())).as("the same bytes are live again").doesNotExist();
     assertThat(recovery.history().settingsPut(project.id())).hasSize(2).allMatch(s -> s.done());
   }
 

@@ -1,6 +1,7 @@
 package dev.kavrin.core.restore;
 
 import static java.nio.charset.StandardCharsets.UTF_8;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
@@ -10,9 +11,9 @@ import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.FolderMarker;
-import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.JournalEntry.Receipt;
 import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.Restorer.Order;
 import java.io.IOException;
@@ -53,7 +54,7 @@ final class Sheets {
     }
     this.recovery = BackupFolder.open(disk, keep, PLACE, "node");
     this.restorer = new Restorer(disk, publisher, new HealthCheck(disk), recovery, CLOCK);
-    this.groups = new GroupRestore(disk, restorer, recovery, CLOCK);
+    this.groups = new GroupRestore(restorer);
   }
 
   /** Copies of all three as they were, and two of them as they are. */
@@ -108,7 +109,7 @@ final class Sheets {
 
   List<Receipt> restore(UUID group) throws IOException {
     return groups.restore(
-        new GroupRestore.Deed(group, PROJECT, "as of then", orders()), "Ilse Quarn", false);
+        new GroupRestore.GroupOrder(group, PROJECT, "as of then", orders()), "Ilse Quarn");
   }
 
   List<Receipt> undo(UUID undo, UUID group, List<Receipt> receipts) throws IOException {
@@ -116,11 +117,8 @@ final class Sheets {
   }
 
   void settle() throws IOException {
-    for (JournalEntry.Intent intent :
-        new JournalRecovery(disk, publisher, new HealthCheck(disk), recovery, CLOCK).settle()) {
-      restorer.settle(intent);
-    }
-    groups.settle();
+    assertThat(new JournalRecovery(disk, publisher, recovery, Reach.EVERYWHERE, CLOCK).settle())
+        .isEmpty();
   }
 
   /** What stands at a name: a text of it, or that nothing does. */

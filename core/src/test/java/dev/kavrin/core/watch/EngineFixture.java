@@ -8,7 +8,7 @@ import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.incident.IncidentWatch;
-import dev.kavrin.core.incident.Leftovers;
+import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.BackupRecord;
@@ -135,7 +135,7 @@ public class EngineFixture implements Clockwork {
   }
 
   public IncidentWatch incidents(BackupMaker capturer, FolderHours.Rests rests) {
-    Leftovers leftovers = new Leftovers(disk, publisher, capturer);
+    RetainedLeftovers leftovers = new RetainedLeftovers(disk, publisher, capturer);
     return new IncidentWatch(
         disk, recoveries, leftovers, health, words -> programRuns, rests, this);
   }

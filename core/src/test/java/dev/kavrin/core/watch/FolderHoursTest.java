@@ -4,6 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.backup.BackupMaker;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.ForwardingDisk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.incident.IncidentWatch;
+import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
@@ -83,28 +88,60 @@ class FolderHoursTest extends EngineFixture {
   }
 
   @Test
-  void outsideTheHoursACrashIsHeldAndOnlyWhatWaitingMayLoseIsCopied() throws IOException {
-    boolean[] rests = {true};
-    FolderHours.Rests work =
-        place -> rests[0] && place.endsWith("work") ? Optional.of("it rests") : Optional.empty();
-    watchWith(work);
+  void outsideTheHoursWhatAProgramMayWriteIntoIsCopiedAtOnce() throws IOException {
+    watchWith(place -> place.endsWith("work") ? Optional.of("it rests") : Optional.empty());
     Path drafts = live.resolveSibling(".drafts");
-    Path autosave = drafts.resolve("carriage-02~2.tmp");
+    crash(drafts);
+    incidents.secure(project);
+    assertThat(captures())
+        .as("a second name does not guard against writing in place")
+        .extracting(BackupRecord::sourceKind)
+        .containsExactlyInAnyOrder(CopyKind.RESCUE, CopyKind.AUTOSAVE);
+  }
+
+  private void crash(Path drafts) throws IOException {
     write(live, model(1));
     programRuns = true;
     incidents.tick(project);
     write(live.resolveSibling(".carriage-02.open"), new byte[] {1});
-    write(autosave, model(9));
+    write(drafts.resolve("carriage-02~2.tmp"), model(9));
     write(drafts.resolve("carriage-02.rescue"), model(7));
     wait(Duration.ofSeconds(1));
     programRuns = false;
     assertThat(incidents.tick(project)).isPresent();
+  }
+
+  @Test
+  void outsideTheHoursWhatCouldBeClonedWaits() throws IOException {
+    boolean[] rests = {true};
+    FolderHours.Rests work =
+        place -> rests[0] && place.endsWith("work") ? Optional.of("it rests") : Optional.empty();
+    Disk cloning =
+        new ForwardingDisk(disk) {
+          @Override
+          public boolean cloneTo(Path from, Path to) throws IOException {
+            Files.copy(from, to);
+            return true;
+          }
+        };
+    Publisher cloner = new Publisher(cloning, "node");
+    BackupMaker backups = new BackupMaker(disk, publisher, health, recoveries, this);
+    incidents =
+        new IncidentWatch(
+            disk,
+            recoveries,
+            new RetainedLeftovers(disk, cloner, backups),
+            health,
+            words -> programRuns,
+            work,
+            this);
+    Path drafts = live.resolveSibling(".drafts");
+    crash(drafts);
     incidents.secure(project);
-    assertThat(captures()).extracting(BackupRecord::sourceKind).containsExactly(CopyKind.RESCUE);
-    Files.delete(autosave);
+    assertThat(captures()).isEmpty();
+    write(drafts.resolve("carriage-02~2.tmp"), model(3));
+    Files.delete(drafts.resolve("carriage-02.rescue"));
     wait(Duration.ofHours(9));
-    incidents.secure(project);
-    assertThat(captures()).hasSize(1);
     rests[0] = false;
     incidents.secure(project);
     assertThat(captures())

@@ -9,6 +9,7 @@ import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.ChangedMeanwhileException;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
+import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.restore.StepLayout.Piece;
 import java.io.IOException;
@@ -24,7 +25,7 @@ import org.junit.jupiter.api.Test;
 class GoOnTest extends EngineFixture {
   private JournalEntry.Receipt goOn(RestoreMode mode) throws IOException {
     RestorePlan plan = restorer.planner().plan(mode, live, live, now, ZoneOffset.UTC);
-    return restorer.restore(plan, DOCUMENT, CopyKind.LIVE, "Bram Odell", true);
+    return restorer.restore(new Restorer.Order(plan, DOCUMENT, CopyKind.LIVE), "Bram Odell");
   }
 
   @Test
@@ -53,7 +54,8 @@ class GoOnTest extends EngineFixture {
     write(live, model(1));
     RestorePlan plan = restorer.planner().plan(RestoreMode.NEXT, live, live, now, ZoneOffset.UTC);
     write(live, model(2));
-    assertThatThrownBy(() -> restorer.restore(plan, DOCUMENT, CopyKind.LIVE, "Bram Odell", true))
+    assertThatThrownBy(
+            () -> restorer.restore(new Restorer.Order(plan, DOCUMENT, CopyKind.LIVE), "Bram Odell"))
         .isInstanceOf(ChangedMeanwhileException.class);
     assertThat(live.resolveSibling("carriage-03.glb")).doesNotExist();
   }

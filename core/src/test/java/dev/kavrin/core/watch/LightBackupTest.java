@@ -8,6 +8,7 @@ import dev.kavrin.core.content.gltf.GlbReducer;
 import dev.kavrin.core.content.gltf.GltfReducer;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Light;
 import dev.kavrin.core.plan.Plan;
@@ -172,7 +173,7 @@ class LightBackupTest extends EngineFixture {
     for (int n = 1; n <= 9; n++) {
       write(live, painted(n, 60));
       pass(Duration.ofMinutes(12));
-      BackupRecord protecting = recovery.history().protecting(DOCUMENT).get(0);
+      BackupRecord protecting = new KeepInputs(recovery.history(), DOCUMENT).protecting().get(0);
       assertThat(protecting.isLight()).isFalse();
       assertThat(publisher.identify(recovery.absolute(protecting.path())))
           .isEqualTo(protecting.content());
@@ -194,7 +195,8 @@ class LightBackupTest extends EngineFixture {
     if (newest.isLight()) {
       watch.copyNow(DOCUMENT, "before the bolts");
       assertThat(captures()).filteredOn(c -> c.state().equals(newest.state())).hasSize(2);
-      assertThat(recovery.history().protecting(DOCUMENT).get(0).state()).isEqualTo(newest.state());
+      assertThat(new KeepInputs(recovery.history(), DOCUMENT).protecting().get(0).state())
+          .isEqualTo(newest.state());
     }
     open();
     pass(Duration.ofHours(1));

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.kavrin.core.backup.RunStatus;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.journal.SetRecord;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.KeepSet;
@@ -77,7 +78,7 @@ class RunTest extends EngineFixture {
   }
 
   private List<KeepSet> sets() {
-    return recovery.history().keepSets(RUN);
+    return new KeepInputs(recovery.history(), RUN).sets();
   }
 
   private List<String> standing(Role role) {
@@ -256,7 +257,7 @@ class RunTest extends EngineFixture {
       pass(Duration.ofSeconds(30));
     }
     assertThat(standing(Role.RESTART)).isEqualTo(names("restart", 4, 8, 9));
-    assertThat(recovery.history().protecting(RUN))
+    assertThat(new KeepInputs(recovery.history(), RUN).protecting())
         .filteredOn(c -> c.role() == Role.RESTART)
         .singleElement()
         .matches(c -> c.verdict() == Verdict.INTACT)
@@ -290,7 +291,7 @@ class RunTest extends EngineFixture {
     bringBack(1);
     pass(Duration.ofMinutes(2));
     compute(7, 7);
-    assertThat(folders.get(1).history().keepSets(RUN)).isEqualTo(sets());
+    assertThat(new KeepInputs(folders.get(1).history(), RUN).sets()).isEqualTo(sets());
     assertThat(sets())
         .filteredOn(KeepSet::whole)
         .extracting(KeepSet::step)

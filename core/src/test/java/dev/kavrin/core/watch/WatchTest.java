@@ -12,12 +12,14 @@ import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.ChangedMeanwhileException;
 import dev.kavrin.core.restore.RestoreMode;
 import dev.kavrin.core.restore.RestorePlan;
+import dev.kavrin.core.restore.Restorer;
 import java.io.IOException;
 import java.lang.reflect.Proxy;
 import java.nio.file.Files;
@@ -106,7 +108,7 @@ class WatchTest extends EngineFixture {
     assertThat(watch.status().get(0).problem()).contains("Cut short at 6");
     assertThat(watch.copyNow(DOCUMENT, "as it was found").capture().verdict())
         .isEqualTo(Verdict.DAMAGED);
-    assertThat(recovery.history().protecting(DOCUMENT)).isEmpty();
+    assertThat(new KeepInputs(recovery.history(), DOCUMENT).protecting()).isEmpty();
   }
 
   @Test
@@ -123,7 +125,7 @@ class WatchTest extends EngineFixture {
       assertThat(all).isEmpty();
     }
     assertThat(capturer.capture(order(true)).capture().settled()).isFalse();
-    assertThat(recovery.history().protecting(DOCUMENT)).isEmpty();
+    assertThat(new KeepInputs(recovery.history(), DOCUMENT).protecting()).isEmpty();
   }
 
   private BackupOrder order(boolean evenMoving) {
@@ -252,7 +254,7 @@ class WatchTest extends EngineFixture {
         restorer.planner().plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
 
     JournalEntry.Receipt receipt =
-        restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Bram Odell", false);
+        restorer.restore(new Restorer.Order(plan, DOCUMENT, CopyKind.CAPTURE), "Bram Odell");
     assertThat(Files.readAllBytes(live)).isEqualTo(model(1));
     assertThat(Files.readAllBytes(Path.of(receipt.aside()))).isEqualTo(model(2));
     assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(live)))
@@ -276,7 +278,9 @@ class WatchTest extends EngineFixture {
     wait(Duration.ofSeconds(1));
     write(live, model(3));
     assertThatThrownBy(
-            () -> restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", false))
+            () ->
+                restorer.restore(
+                    new Restorer.Order(plan, DOCUMENT, CopyKind.CAPTURE), "Ilse Quarn"))
         .isInstanceOf(ChangedMeanwhileException.class);
     assertThat(Files.readAllBytes(live)).isEqualTo(model(3));
   }
@@ -292,7 +296,7 @@ class WatchTest extends EngineFixture {
         restorer.planner().plan(RestoreMode.REPLACE, copy, live, good.workTo(), ZoneOffset.UTC);
     write(live, model(3));
     JournalEntry.Receipt receipt =
-        restorer.restore(plan, DOCUMENT, CopyKind.CAPTURE, "Ilse Quarn", false);
+        restorer.restore(new Restorer.Order(plan, DOCUMENT, CopyKind.CAPTURE), "Ilse Quarn");
     assertThat(Files.readAllBytes(live)).isEqualTo(model(1));
     assertThat(Files.readAllBytes(Path.of(receipt.aside()))).isEqualTo(model(3));
     assertThat(receipt.told()).contains("saved again at the last moment");
@@ -313,7 +317,7 @@ class WatchTest extends EngineFixture {
         .startsWith("carriage-02-from-2031")
         .endsWith(".glb");
     JournalEntry.Receipt receipt =
-        restorer.restore(next, DOCUMENT, CopyKind.CAPTURE, "Tove Asgrim", false);
+        restorer.restore(new Restorer.Order(next, DOCUMENT, CopyKind.CAPTURE), "Tove Asgrim");
     assertThat(Files.readAllBytes(next.target())).isEqualTo(model(1));
     JournalEntry.Receipt undone = restorer.undo(receipt, "Tove Asgrim");
     assertThat(next.target()).doesNotExist();

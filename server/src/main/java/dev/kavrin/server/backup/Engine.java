@@ -8,7 +8,7 @@ import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.incident.LeftoverCleanup;
-import dev.kavrin.core.incident.Leftovers;
+import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.FolderAwayException;
@@ -16,9 +16,9 @@ import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.JournalRecovery;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.replica.ReplicaSync;
-import dev.kavrin.core.restore.GroupRestore;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.units.Clockwork;
@@ -27,6 +27,7 @@ import dev.kavrin.core.watch.NeverSaved;
 import dev.kavrin.core.watch.SaveAsSeries;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.Settings;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -65,6 +66,7 @@ public final class Engine implements AutoCloseable {
   private static final Duration HEARTBEAT = Duration.ofMinutes(5);
 
   private final String node;
+  private final PathGuard guard;
   private final WorkHours hours;
   private final Disk disk;
   private final Publisher publisher;
@@ -91,6 +93,7 @@ public final class Engine implements AutoCloseable {
   public Engine(
       Settings settings, String node, WorkHours hours, Inspector inspector, Clockwork clock) {
     this.node = node;
+    this.guard = new PathGuard(settings.roots());
     this.hours = hours;
     this.disk = new PacedDisk(new RealDisk(), hours::rate, clock);
     this.publisher = new Publisher(disk, node);
@@ -148,6 +151,7 @@ public final class Engine implements AutoCloseable {
   private void lookOnce() {
     try {
       openKnown();
+      settleWhatIsLeft();
       for (Kept kept : projects.values()) {
         attempt("watching " + kept.project().folder(), () -> look(kept));
       }
@@ -229,21 +233,50 @@ public final class Engine implements AutoCloseable {
       return already;
     }
     BackupFolder folder = BackupFolder.open(disk, root, uuid, node);
-    List<JournalEntry.Intent> restores =
-        new JournalRecovery(disk, publisher, inspector, folder, clock).settle();
-    for (JournalEntry.Intent intent : restores) {
-      restorer(folder).settle(intent);
-    }
-    new GroupRestore(disk, restorer(folder), folder, clock).settle();
+    settle(folder);
     folder.record(new JournalEntry.Watching(clock.instant(), started));
     known.add(uuid, root);
     folders.put(uuid, folder);
-    folder.history().projects().forEach(p -> keep(folder, p));
+    folder.history().projects().stream()
+        .filter(p -> isAllowed(folder, p))
+        .forEach(p -> keep(folder, p));
     return folder;
+  }
+
+  /** What stays open, because a drive is away, is tried again at the next look. */
+  private void settle(BackupFolder folder) throws IOException {
+    Reach reach = new WorkReach(disk, folder.history(), guard);
+    List<String> open = new JournalRecovery(disk, publisher, folder, reach, clock).settle();
+    if (!open.isEmpty()) {
+      attempt(
+          "settling what a stop left open in " + folder.root(),
+          () -> {
+            throw new IOException(String.join("; ", open));
+          });
+    }
+  }
+
+  private void settleWhatIsLeft() {
+    for (BackupFolder folder : folders.values()) {
+      if (!folder.leftOpen().isEmpty()) {
+        attempt("settling in " + folder.root(), () -> settle(folder));
+      }
+    }
   }
 
   private Restorer restorer(BackupFolder folder) {
     return new Restorer(disk, publisher, inspector, folder, clock);
+  }
+
+  private boolean isAllowed(BackupFolder folder, ProjectRecord project) {
+    boolean allowed = WorkReach.mayWatch(guard, project);
+    if (!allowed) {
+      LOG.warn(
+          "The journal of {} names work in {}, which lies under no allowed root; it is not watched",
+          folder.root(),
+          project.folder());
+    }
+    return allowed;
   }
 
   /**
@@ -266,7 +299,7 @@ public final class Engine implements AutoCloseable {
             new IncidentWatch(
                 disk,
                 recoveries,
-                new Leftovers(disk, publisher, capturer),
+                new RetainedLeftovers(disk, publisher, capturer),
                 inspector,
                 processes,
                 hours,

@@ -138,7 +138,7 @@ public class JournalFollower {
       cursor.disagreement = words;
       cursors.save(cursor);
     }
-    folder.held().set(wrong);
+    folder.dropsPaused().set(wrong);
     return wrong;
   }
 

@@ -9,6 +9,7 @@ import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Span;
@@ -198,7 +199,7 @@ class BundleContents {
                     in.transferTo(new dev.kavrin.core.disk.SinkStream(sink));
                   }
                 },
-                Publisher.OPEN);
+                PublishCheck.NONE);
             return taken(document, source, origin, work, who);
           });
     }

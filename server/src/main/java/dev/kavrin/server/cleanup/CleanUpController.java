@@ -2,6 +2,7 @@ package dev.kavrin.server.cleanup;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
@@ -133,7 +134,9 @@ class CleanUpController {
   private List<Choice> choices(Kept kept, ClearOut wish) {
     List<Document> documents = projects.documents(kept.project().id());
     List<List<KeepState>> states =
-        documents.stream().map(d -> kept.recovery().history().keepStates(d.id())).toList();
+        documents.stream()
+            .map(d -> new KeepInputs(kept.recovery().history(), d.id()).states())
+            .toList();
     long all = states.stream().flatMap(List::stream).mapToLong(KeepState::bytes).sum();
     List<Choice> choices = new ArrayList<>();
     for (int i = 0; i < documents.size() && !wish.isIdle(); i++) {

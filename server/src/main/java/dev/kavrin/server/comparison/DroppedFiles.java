@@ -2,6 +2,7 @@ package dev.kavrin.server.comparison;
 
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
@@ -62,7 +63,7 @@ class DroppedFiles {
                 sink.write(block, 0, n);
               }
             },
-            Publisher.OPEN);
+            PublishCheck.NONE);
     try {
       T seen = look.apply(new Side(content.toString(), file, last));
       previews.keep(content, file, last);

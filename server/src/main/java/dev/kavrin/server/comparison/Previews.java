@@ -2,6 +2,7 @@ package dev.kavrin.server.comparison;
 
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.Readers;
@@ -123,7 +124,7 @@ class Previews {
       publisher.publish(
           folder.resolve(content + look.ending),
           sink -> sink.write(bytes, 0, bytes.length),
-          Publisher.OPEN);
+          PublishCheck.NONE);
     } catch (FileAlreadyExistsException drawnMeanwhile) {
       return bytes;
     }

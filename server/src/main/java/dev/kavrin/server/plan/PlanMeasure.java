@@ -4,6 +4,7 @@ import dev.kavrin.core.backup.RunMeasure;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.RunInputs;
 import dev.kavrin.core.watch.Watch;
@@ -43,7 +44,10 @@ final class PlanMeasure {
         Stream.concat(
                 all.stream().map(Watch.Status::size),
                 all.stream()
-                    .flatMap(s -> kept.recovery().history().protecting(s.document()).stream())
+                    .flatMap(
+                        s ->
+                            new KeepInputs(kept.recovery().history(), s.document())
+                                .protecting().stream())
                     .map(c -> c.content().length()))
             .max(Long::compare)
             .orElse(0L);

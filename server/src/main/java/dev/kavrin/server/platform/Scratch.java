@@ -3,6 +3,7 @@ package dev.kavrin.server.platform;
 import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -73,7 +74,7 @@ public class Scratch {
           publisher.publish(
               folder.resolve(WRITES_INTO),
               sink -> sink.write(record, 0, record.length),
-              Publisher.OPEN);
+              PublishCheck.NONE);
           return deed.in(folder);
         });
   }

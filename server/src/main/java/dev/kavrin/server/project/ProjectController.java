@@ -1,9 +1,9 @@
 package dev.kavrin.server.project;
 
-import dev.kavrin.core.backup.RunPreview;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.version.SetRule;
+import dev.kavrin.core.watch.RunPreview;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.project.ProjectService.Look;

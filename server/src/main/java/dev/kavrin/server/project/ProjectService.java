@@ -1,6 +1,5 @@
 package dev.kavrin.server.project;
 
-import dev.kavrin.core.backup.RunPreview;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.ProjectRecord;
@@ -9,6 +8,7 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.version.SetRule;
 import dev.kavrin.core.watch.Discovery;
+import dev.kavrin.core.watch.RunPreview;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.Kept;

@@ -219,9 +219,9 @@ class GroupRestores {
           if (!p.digest().equals(digest)) {
             throw RestoreService.changedMeanwhile();
           }
-          boolean runs = kept.incidents().programRuns(kept.project());
-          GroupRestore.Deed deed = new GroupRestore.Deed(group, project, what, p.orders());
-          return done(() -> of(kept).restore(deed, who, runs));
+          GroupRestore.GroupOrder order =
+              new GroupRestore.GroupOrder(group, project, what, p.orders());
+          return done(() -> of(kept).restore(order, who));
         });
     return seen(group, documents);
   }
@@ -261,7 +261,7 @@ class GroupRestores {
   }
 
   private GroupRestore of(Kept kept) {
-    return new GroupRestore(disk, kept.restorer(), kept.recovery(), clock);
+    return new GroupRestore(kept.restorer());
   }
 
   /** Newest first. */

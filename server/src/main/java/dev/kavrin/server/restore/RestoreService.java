@@ -95,14 +95,14 @@ public class RestoreService {
       throws IOException {
     Prepared p = prepare(document, of, state, mode, folder);
     RestorePlan plan = p.plan();
-    long moved = plan.bytes() * (plan.aside() == null ? 2 : 3);
+    long moved = plan.room() + plan.bytes() * (plan.aside() == null ? 1 : 2);
     return new Preview(
         plan.digest(),
         mode,
         plan.source().toString(),
         plan.target().toString(),
         plan.aside() == null ? null : plan.aside().toString(),
-        plan.bytes(),
+        plan.room(),
         plan.free(),
         plan.fits(),
         moved / (double) rate(p.kept()),
@@ -159,10 +159,8 @@ public class RestoreService {
           if (!p.plan().digest().equals(digest)) {
             throw changedMeanwhile();
           }
-          boolean runs = p.kept().incidents().programRuns(p.kept().project());
-          return p.kept()
-              .restorer()
-              .restore(p.plan(), document, CopyKind.valueOf(p.copy().originKind()), who, runs);
+          CopyKind kind = CopyKind.valueOf(p.copy().originKind());
+          return p.kept().restorer().restore(new Restorer.Order(p.plan(), document, kind), who);
         });
   }
 
@@ -184,7 +182,7 @@ public class RestoreService {
           ZoneId zone = ZoneId.of(kept.project().zone());
           RestorePlan plan =
               kept.restorer().planner().plan(mode, document.live(), document.live(), written, zone);
-          return kept.restorer().restore(plan, id, CopyKind.LIVE, who, false);
+          return kept.restorer().restore(new Restorer.Order(plan, id, CopyKind.LIVE), who);
         });
   }
 
@@ -208,10 +206,8 @@ public class RestoreService {
           if (mode == RestoreMode.REPLACE && !base.equals(plan.present())) {
             throw changedMeanwhile();
           }
-          boolean runs = kept.incidents().programRuns(kept.project());
           return kept.restorer()
-              .restore(
-                  new Restorer.Order(UUID.randomUUID(), plan, id, CopyKind.LIVE, parts), who, runs);
+              .restore(new Restorer.Order(UUID.randomUUID(), plan, id, CopyKind.LIVE, parts), who);
         });
   }
 

@@ -4,6 +4,7 @@ import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.version.Manifest;
@@ -120,7 +121,8 @@ class TrialCopies {
     }
     byte[] bytes = JsonMapper.shared().writeValueAsBytes(list);
     disk.makeFolders(folder.getParent());
-    publisher.publish(noteOf(folder), sink -> sink.write(bytes, 0, bytes.length), Publisher.OPEN);
+    publisher.publish(
+        noteOf(folder), sink -> sink.write(bytes, 0, bytes.length), PublishCheck.NONE);
   }
 
   private static Path noteOf(Path folder) {

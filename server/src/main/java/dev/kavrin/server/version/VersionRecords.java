@@ -2,6 +2,7 @@ package dev.kavrin.server.version;
 
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.units.Moments;
 import dev.kavrin.core.units.Span;
@@ -9,6 +10,7 @@ import dev.kavrin.server.backup.JournalListener;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.UUID;
 import org.springframework.beans.factory.ObjectProvider;
@@ -50,26 +52,10 @@ class VersionRecords implements JournalListener {
 
   @Override
   public void apply(long recoveryPlace, JournalEntry entry) {
-    if (entry instanceof JournalEntry.Captured e) {
-      captured(recoveryPlace, e);
+    if (entry instanceof JournalEntry.Done e) {
+      done(recoveryPlace, e.operation().planned(), e.at());
     } else if (entry instanceof JournalEntry.SetTaken e) {
       recorder.step(document(e.document()).key(), e.set());
-    } else if (entry instanceof JournalEntry.Dropped e) {
-      newest(
-          recoveryPlace,
-          e.path(),
-          row -> {
-            row.gone = e.at();
-            row.binPath = e.bin();
-          });
-    } else if (entry instanceof JournalEntry.Returned e) {
-      newest(
-          recoveryPlace,
-          e.path(),
-          row -> {
-            row.gone = null;
-            row.binPath = null;
-          });
     } else if (entry instanceof JournalEntry.Judged e) {
       newest(
           recoveryPlace, e.path(), row -> row.fault = e.verdict().trustworthy() ? null : e.why());
@@ -81,6 +67,28 @@ class VersionRecords implements JournalListener {
       recorder.readAgainIfMissed(document(e.document()).key(), e.state());
     } else if (entry instanceof JournalEntry.Watching e) {
       watching(recoveryPlace, e);
+    }
+  }
+
+  private void done(long folder, Operation.Planned planned, Instant at) {
+    if (planned instanceof Operation.Backup p) {
+      captured(folder, p.backup(), at);
+    } else if (planned instanceof Operation.Drop p) {
+      newest(
+          folder,
+          p.path(),
+          row -> {
+            row.gone = at;
+            row.binPath = p.bin();
+          });
+    } else if (planned instanceof Operation.TakeBack p) {
+      newest(
+          folder,
+          p.path(),
+          row -> {
+            row.gone = null;
+            row.binPath = null;
+          });
     }
   }
 
@@ -98,8 +106,7 @@ class VersionRecords implements JournalListener {
             });
   }
 
-  private void captured(long place, JournalEntry.Captured e) {
-    BackupRecord c = e.capture();
+  private void captured(long place, BackupRecord c, Instant at) {
     if (copies.findFirstByPlaceIdAndRelPathOrderByIdDesc(place, c.path()).isPresent()) {
       return;
     }
@@ -127,7 +134,7 @@ class VersionRecords implements JournalListener {
     row.cause = c.cause();
     row.note = c.note();
     row.modified = Moments.nanos(c.workTo());
-    row.since = e.at();
+    row.since = at;
     copies.save(row);
   }
 

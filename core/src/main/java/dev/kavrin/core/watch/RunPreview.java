@@ -1,5 +1,6 @@
-package dev.kavrin.core.backup;
+package dev.kavrin.core.watch;
 
+import dev.kavrin.core.backup.RunFolder;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
@@ -8,7 +9,6 @@ import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.version.Runs;
 import dev.kavrin.core.version.SetRule;
 import dev.kavrin.core.version.SetRule.Role;
-import dev.kavrin.core.watch.Discovery;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
