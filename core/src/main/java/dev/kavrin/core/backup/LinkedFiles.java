@@ -5,11 +5,11 @@ import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
 import java.io.IOException;
 import java.nio.file.InvalidPathException;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
@@ -51,7 +51,7 @@ public final class LinkedFiles {
         continue;
       }
       String path = Path.of(project.folder()).relativize(file).toString();
-      if (disk.facts(file).filter(FileFacts::isFile).isEmpty()) {
+      if (!isThere(file)) {
         leaned.add(new JournalEntry.Leaned(path, null));
         continue;
       }
@@ -77,15 +77,28 @@ public final class LinkedFiles {
     return joined;
   }
 
-  /** Null if it is being written; it is copied when it rests, like any document. */
+  /**
+   * Null if it is being written or cannot be read now; it is copied when it can be, like any
+   * document.
+   */
   private ContentId copy(ProjectRecord project, JournalEntry.DocumentSet target, Path file)
       throws IOException {
     try {
       BackupOrder order =
           BackupOrder.ofLive(project, target.id(), file, "linked", BackupOrder.How.ANY_HEALTH);
       return capturer.capture(order).capture().content();
-    } catch (SourceException | NoSuchFileException notNow) {
+    } catch (NoRoomException | FolderAwayException ours) {
+      throw ours;
+    } catch (IOException notNow) {
       return null;
+    }
+  }
+
+  private boolean isThere(Path file) {
+    try {
+      return disk.facts(file).filter(FileFacts::isFile).isPresent();
+    } catch (IOException unreadable) {
+      return false;
     }
   }
 

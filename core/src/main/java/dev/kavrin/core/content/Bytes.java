@@ -50,6 +50,29 @@ public final class Bytes {
         .get();
   }
 
+  /**
+   * How many bytes before the end are zero.
+   *
+   * @param most so many are looked at
+   */
+  public static long zerosAtEnd(SeekableByteChannel in, long most) throws IOException {
+    long size = in.size();
+    long run = 0;
+    while (run < most) {
+      int length = (int) Math.min(BLOCK, most - run);
+      byte[] block = at(in, size - run - length, length).array();
+      int at = length;
+      while (at > 0 && block[at - 1] == 0) {
+        at--;
+      }
+      run += length - at;
+      if (at > 0) {
+        break;
+      }
+    }
+    return run;
+  }
+
   /** Reads a stream to its end and throws its bytes away; how many there were. */
   public static long drain(InputStream in) throws IOException {
     byte[] block = new byte[BLOCK];

@@ -9,6 +9,9 @@ package dev.kavrin.core.content;
  * @param remedy what to do about it
  */
 public record Finding(String code, Severity severity, long offset, String words, String remedy) {
+  /** Code of what says that more was not looked at: such a file is never called intact. */
+  public static final String HEAD_ONLY = "header-only";
+
   /** How much it weighs. */
   public enum Severity {
     NOTE,

@@ -5,8 +5,10 @@ import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.SiblingFiles;
+import dev.kavrin.core.content.TooLargeException;
 import dev.kavrin.core.content.text.TextReader;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.WatchedChannel;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
@@ -43,18 +45,40 @@ public final class HealthCheck implements Inspector {
 
   /** The same of a file that will stand elsewhere. */
   public HealthReport inspect(Path file, String name, SiblingFiles beside) {
-    try (SeekableByteChannel in = disk.read(file)) {
-      Optional<ContentReader> reader = Readers.of(in, name);
-      return reader.isPresent() ? judged(reader.get().read(in, beside), in) : opaque(in);
-    } catch (IOException | OutOfMemoryError failed) {
-      return HealthReport.uncheckable("Could not be read: " + failed.getMessage());
+    WatchedSiblings siblings = new WatchedSiblings(beside);
+    try (WatchedChannel in = new WatchedChannel(disk.read(file))) {
+      HealthReport report = read(file, name, in, siblings);
+      IOException failed = in.failure() == null ? siblings.failure() : in.failure();
+      return failed == null ? report : unreadable(failed);
+    } catch (TooLargeException large) {
+      return HealthReport.uncheckable(large.getMessage());
+    } catch (IOException failed) {
+      return unreadable(failed);
+    } catch (OutOfMemoryError full) {
+      return HealthReport.uncheckable("Too large to check: it needs more memory than there is.");
     }
+  }
+
+  /** The device failed, not the format: nothing is known of the file. */
+  private static HealthReport unreadable(IOException failed) {
+    return HealthReport.uncheckable("Could not be read: " + failed.getMessage());
+  }
+
+  private HealthReport read(Path file, String name, SeekableByteChannel in, SiblingFiles beside)
+      throws IOException {
+    Optional<Finding> holes = Holes.in(disk, file, in.size());
+    if (holes.isPresent()) {
+      return new HealthReport(Verdict.DOUBTFUL, List.of(holes.get()), Inventory.OPAQUE);
+    }
+    Optional<ContentReader> reader = Readers.of(in, name);
+    return reader.isPresent() ? judged(reader.get().read(in, beside), in) : opaque(in);
   }
 
   private static HealthReport judged(ContentReader.Reading reading, SeekableByteChannel in)
       throws IOException {
     boolean all =
         !reading.inventory().format().equals(TextReader.FORMAT)
+            && reading.findings().stream().noneMatch(f -> f.code().equals(Finding.HEAD_ONLY))
             && reading.inventory().parts().stream().allMatch(Part::readable);
     List<Finding> findings = new ArrayList<>(reading.findings());
     if (ZEROS_PASS.contains(reading.inventory().format()) && !reading.damaged()) {

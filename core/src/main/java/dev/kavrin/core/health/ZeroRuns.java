@@ -29,19 +29,7 @@ final class ZeroRuns {
   /** What there is of it in a file of numbers, whose format takes zeros for good ones. */
   static Optional<Finding> zeroedEnd(SeekableByteChannel in) throws IOException {
     long size = in.size();
-    long run = 0;
-    while (run < size) {
-      int length = (int) Math.min(BLOCK, size - run);
-      byte[] block = Bytes.at(in, size - run - length, length).array();
-      int at = length;
-      while (at > 0 && block[at - 1] == 0) {
-        at--;
-      }
-      run += length - at;
-      if (at > 0) {
-        break;
-      }
-    }
+    long run = Bytes.zerosAtEnd(in, size);
     return isLong(run, size) ? Optional.of(tail(run, size)) : Optional.empty();
   }
 

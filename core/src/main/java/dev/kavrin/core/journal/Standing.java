@@ -43,7 +43,11 @@ final class Standing {
     BackupRecord known = standing.get(path);
     if (known != null) {
       set(known.found(verdict, why));
-      faulty.add(path);
+      if (verdict.trustworthy()) {
+        faulty.remove(path);
+      } else {
+        faulty.add(path);
+      }
     }
     lastRead.put(path, at);
   }

@@ -160,6 +160,9 @@ public final class PartRestore {
         check(from, now, brought.get(at), expected, unequal);
       }
     }
+    before.inventory().links().stream()
+        .filter(link -> !report.inventory().links().contains(link))
+        .forEach(link -> unequal.add("the file " + link.uri() + " is not named any more"));
     int untouched = 0;
     for (Part part : was.values()) {
       if (!expected.contains(part.id()) && !part.kind().equals(COUNT)) {

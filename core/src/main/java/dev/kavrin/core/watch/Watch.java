@@ -331,10 +331,13 @@ public final class Watch {
       document.copied();
     }
     if (result.made()) {
-      links
-          .follow(project, document.id(), live(document), result)
-          .forEach(d -> watch(d.id(), d.path()));
-      keeper.apply(project, document.id());
+      try {
+        links
+            .follow(project, document.id(), live(document), result)
+            .forEach(d -> watch(d.id(), d.path()));
+      } finally {
+        keeper.apply(project, document.id());
+      }
     }
     return result;
   }

@@ -4,9 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
+import java.util.List;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
 import net.jqwik.api.Combinators;
@@ -17,6 +19,30 @@ import net.jqwik.api.Provide;
 import net.jqwik.api.constraints.IntRange;
 
 class NamesTest {
+  @Example
+  void whatStandsBehindTheLastDotMayBeFarTooLongForAnEnding() {
+    String odd = "a." + "b".repeat(225);
+    String written =
+        BackupName.of(odd, 7, OffsetDateTime.parse("2031-03-03T14:20:08+02:00")).written();
+    assertThat(written.getBytes(StandardCharsets.UTF_8).length).isLessThanOrEqualTo(255);
+    assertThat(BackupName.parse(written)).get().extracting(BackupName::sequence).isEqualTo(7L);
+  }
+
+  @Example
+  void namesAreMeasuredInBytesNotInCharacters() {
+    for (String stem : List.of("雪".repeat(65), "雪".repeat(82), "ä".repeat(120), "x".repeat(251))) {
+      FileName aside = FileName.of(stem + ".glb").withSuffix("-aside-2031-03-03T142008");
+      assertThat(aside.written().getBytes(StandardCharsets.UTF_8).length)
+          .as(stem)
+          .isLessThanOrEqualTo(255);
+      assertThat(aside.written()).endsWith("-aside-2031-03-03T142008.glb");
+      assertThat(
+              FileName.prefixed("0".repeat(37), Path.of(stem + ".glb"))
+                  .getBytes(StandardCharsets.UTF_8))
+          .hasSizeLessThanOrEqualTo(255);
+    }
+  }
+
   @Provide
   Arbitrary<String> patterns() {
     return Arbitraries.of(

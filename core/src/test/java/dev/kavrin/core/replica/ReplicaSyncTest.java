@@ -12,6 +12,7 @@ import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.retention.Bin;
+import dev.kavrin.core.retention.Scrub;
 import dev.kavrin.core.watch.EngineFixture;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -220,6 +221,75 @@ class ReplicaSyncTest extends EngineFixture {
     bin.makeRoom(folder, folder.root(), Long.MAX_VALUE);
     assertThat(folder.history().bin()).isEmpty();
     assertThat(captures(0)).hasSize(5);
+  }
+
+  /** One rotten and one deleted by hand: they are told where they stood, the rest arrives. */
+  @Test
+  void aBackupThatIsNotWhatWasWrittenIsPassedOverAndTheOthersArrive() throws IOException {
+    takeAway(1);
+    for (int n = 1; n <= 4; n++) {
+      save(n);
+    }
+    Files.write(folders.get(0).absolute(captures(0).get(0).path()), new byte[] {1});
+    Files.delete(folders.get(0).absolute(captures(0).get(1).path()));
+    bringBack(1);
+    long before = Files.lines(recovery.journal().file()).count();
+    look();
+    look();
+
+    assertThat(captures(1)).extracting(BackupRecord::sequence).containsExactly(3L, 4L);
+    assertThat(recoveries.behind(folders.get(1))).isEmpty();
+    assertThat(captures(0).subList(0, 2)).noneMatch(BackupRecord::protects);
+    assertThat(captures(0).get(1).findings()).contains("gone from where it stood");
+    assertThat(Files.lines(recovery.journal().file()).count() - before)
+        .as("told once, not again and again")
+        .isLessThanOrEqualTo(4);
+  }
+
+  @Test
+  void oneThatRottedHereIsBroughtBackFromTheOtherFolder() throws IOException {
+    save(1);
+    save(2);
+    BackupRecord rotten = captures(1).get(0);
+    Files.write(folders.get(1).absolute(rotten.path()), new byte[] {1});
+    new Scrub(disk, publisher, this).reread(folders.get(1), rotten);
+    recoveries.standBack(folders.get(1), "looked after");
+    look();
+    assertThat(captures(1))
+        .filteredOn(c -> c.state().equals(rotten.state()) && c.protects())
+        .hasSize(1);
+  }
+
+  @Test
+  void aReturningFolderLearnsOfTheLossNobodyHasAnsweredForBeforeItDrops() throws IOException {
+    save(1);
+    BackupRecord before = captures(0).get(0);
+    takeAway(1);
+    for (int n = 2; n <= 8; n++) {
+      save(n);
+      if (n == 2) {
+        recoveries.record(
+            new JournalEntry.LossAsked(
+                now,
+                DOCUMENT,
+                before.state(),
+                captures(0).get(1).state(),
+                List.of("canopy: 12 of 40 parts gone"),
+                List.of("canopy"),
+                now.plus(Duration.ofDays(14)),
+                null,
+                null));
+      }
+    }
+    bringBack(1);
+    look();
+    save(9);
+    for (int folder = 0; folder < 2; folder++) {
+      assertThat(captures(folder))
+          .as("folder %s", folder)
+          .extracting(BackupRecord::state)
+          .contains(before.state());
+    }
   }
 
   @Test

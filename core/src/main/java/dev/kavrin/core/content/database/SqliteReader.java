@@ -7,14 +7,13 @@ import dev.kavrin.core.content.Measure;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
 import dev.kavrin.core.content.SiblingFiles;
+import dev.kavrin.core.disk.ScratchFile;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.channels.FileChannel;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -75,37 +74,19 @@ public final class SqliteReader implements ContentReader {
       return readings
           .found(
               new Finding(
-                  "header-only",
+                  Finding.HEAD_ONLY,
                   Finding.Severity.NOTE,
                   -1,
                   "Only its header was checked: it is larger than 2 GB.",
                   "Open a trial copy."))
           .done();
     }
-    Path copy = java.nio.file.Files.createTempFile("kavrin-look", ".sqlite");
-    try {
-      copyTo(copy, in);
-      check(copy, readings);
+    try (ScratchFile copy = ScratchFile.copyOf(in, ".sqlite")) {
+      check(copy.path(), readings);
     } catch (SQLException broken) {
       return readings.broken(-1, "It cannot be read as a database: " + broken.getMessage());
-    } finally {
-      copy.toFile().delete();
     }
     return readings.done();
-  }
-
-  private static void copyTo(Path copy, SeekableByteChannel in) throws IOException {
-    in.position(0);
-    try (FileChannel out = FileChannel.open(copy, StandardOpenOption.WRITE)) {
-      ByteBuffer block = ByteBuffer.allocate(1 << 16);
-      while (in.read(block) >= 0) {
-        block.flip();
-        while (block.hasRemaining()) {
-          out.write(block);
-        }
-        block.clear();
-      }
-    }
   }
 
   private static void check(Path copy, Readings readings) throws SQLException {

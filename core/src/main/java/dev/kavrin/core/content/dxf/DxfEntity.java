@@ -132,14 +132,14 @@ final class DxfEntity {
 
   /** Places of the groups by their codes, those of one code as they stand. */
   private int[] order() {
+    long[] keys = new long[count];
+    for (int i = 0; i < count; i++) {
+      keys[i] = (long) codes[i] << Integer.SIZE | i;
+    }
+    Arrays.sort(keys);
     int[] order = new int[count];
     for (int i = 0; i < count; i++) {
-      int at = i;
-      while (at > 0 && codes[order[at - 1]] > codes[i]) {
-        order[at] = order[at - 1];
-        at--;
-      }
-      order[at] = i;
+      order[i] = (int) keys[i];
     }
     return order;
   }

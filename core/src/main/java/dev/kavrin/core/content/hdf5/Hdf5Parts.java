@@ -2,6 +2,7 @@ package dev.kavrin.core.content.hdf5;
 
 import dev.kavrin.core.content.PartWriter;
 import dev.kavrin.core.content.Unclosed;
+import dev.kavrin.core.disk.ScratchFile;
 import io.jhdf.HdfFile;
 import io.jhdf.WritableHdfFile;
 import io.jhdf.api.Attribute;
@@ -15,9 +16,6 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.net.URI;
 import java.nio.channels.SeekableByteChannel;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -45,8 +43,7 @@ public final class Hdf5Parts implements PartWriter {
     Map<String, Dataset> taken = new LinkedHashMap<>();
     List<Brought> brought = new ArrayList<>();
     List<HdfFile> open = new ArrayList<>();
-    Path written = Files.createTempFile("rewritten", ".h5");
-    try {
+    try (ScratchFile written = ScratchFile.empty(".h5")) {
       HdfFile into = open(base.in(), open);
       Map<String, Dataset> there = datasets(into);
       for (Wanted some : wanted) {
@@ -55,10 +52,10 @@ public final class Hdf5Parts implements PartWriter {
           brought.add(take(from, part, there.keySet(), taken));
         }
       }
-      try (WritableHdfFile file = HdfFile.write(written)) {
+      try (WritableHdfFile file = HdfFile.write(written.path())) {
         new Copy(taken, new LinkedHashSet<>(taken.keySet())).into(file, into);
       }
-      try (InputStream back = Files.newInputStream(written)) {
+      try (InputStream back = written.read()) {
         back.transferTo(out);
       }
       return brought;
@@ -67,7 +64,6 @@ public final class Hdf5Parts implements PartWriter {
           "The file holds something that cannot be written again: " + unfit.getMessage());
     } finally {
       open.forEach(HdfFile::close);
-      Files.newInputStream(written, StandardOpenOption.DELETE_ON_CLOSE).close();
     }
   }
 
@@ -96,15 +92,22 @@ public final class Hdf5Parts implements PartWriter {
     return new Brought(part, part, below.stream().anyMatch(there::contains), along, List.of());
   }
 
-  private static Map<String, Dataset> datasets(Group root) {
+  private static Map<String, Dataset> datasets(Group root) throws CannotTake {
     Map<String, Dataset> found = new LinkedHashMap<>();
     gather(root, "", found);
     return found;
   }
 
-  private static void gather(Group group, String path, Map<String, Dataset> found) {
+  private static void gather(Group group, String path, Map<String, Dataset> found)
+      throws CannotTake {
     for (Node node : group) {
       String id = path.isEmpty() ? node.getName() : path + "/" + node.getName();
+      if (node.isLink()) {
+        throw new CannotTake(
+            id
+                + " is a link to somewhere else, which could not be written again. Take the whole"
+                + " version, or bring the part over in its own program.");
+      }
       if (node instanceof Group below) {
         gather(below, id, found);
       } else if (node instanceof Dataset dataset) {

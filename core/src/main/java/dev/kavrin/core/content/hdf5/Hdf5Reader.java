@@ -1,5 +1,6 @@
 package dev.kavrin.core.content.hdf5;
 
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.FieldReader;
 import dev.kavrin.core.content.Fields;
 import dev.kavrin.core.content.Finding;
@@ -33,6 +34,7 @@ import java.util.Optional;
 public final class Hdf5Reader implements FieldReader {
   private static final int DEEPEST = 32;
   private static final int MOST_PARTS = 5_000;
+  private static final long LOOSE = 1_000_000;
   private static final int MOST_IN_A_SLICE = 1_000_000;
 
   /** Stands for the file in the library's messages; it is never opened by this name. */
@@ -63,6 +65,7 @@ public final class Hdf5Reader implements FieldReader {
     try (HdfFile file = new HdfFile(new Unclosed(in), NAMELESS)) {
       contents.step = step(file);
       contents.take(file, "", 0);
+      contents.nothingButZeros(in);
     } catch (RuntimeException | StackOverflowError broken) {
       contents.findings.add(
           Finding.damaged("unreadable", -1, "It could not be read: " + broken.getMessage()));
@@ -136,6 +139,20 @@ public final class Hdf5Reader implements FieldReader {
     private final List<Link> links = new ArrayList<>();
     private final List<Finding> findings = new ArrayList<>();
     private Long step;
+    private long stored;
+
+    /** Zeros at the end that are no field's: fields may be zero, room of nothing is not made. */
+    void nothingButZeros(SeekableByteChannel in) throws IOException {
+      long loose = in.size() - stored;
+      long zeros = loose < LOOSE || loose * 2 < in.size() ? 0 : Bytes.zerosAtEnd(in, loose);
+      if (zeros * 2 > loose) {
+        findings.add(
+            Finding.doubtful(
+                "zero-tail",
+                in.size() - zeros,
+                "Its last " + zeros + " bytes are all zero and belong to no field."));
+      }
+    }
 
     void take(Group group, String path, int depth) {
       for (Node node : group) {
@@ -162,6 +179,7 @@ public final class Hdf5Reader implements FieldReader {
     }
 
     private void field(Dataset dataset, String id, String parent) {
+      stored += dataset.getStorageInBytes();
       Hdf5Field field = Hdf5Field.of(dataset, new FieldSums(false));
       FieldSums summary = field.sums();
       parts.add(Part.of(id, parent, dataset.getName(), "field", field.measures(), summary.exact()));

@@ -23,6 +23,9 @@ final class MeshBuilder {
   /** Files beyond that size hold more points than can be held, whatever they look like. */
   static final long MOST_BYTES = 700_000_000;
 
+  /** More parts than anybody names by hand are counted, not told apart. */
+  private static final int MOST_GROUPS = 20_000;
+
   private static final int MOST_POINTS = 4_000_000;
   private static final int MOST_CORNERS = 18_000_000;
 
@@ -71,6 +74,10 @@ final class MeshBuilder {
 
   /** What comes from now on belongs to that part. */
   void begin(String label) {
+    if (tooMuch || groups.size() == MOST_GROUPS && !groups.containsKey(id(label))) {
+      letGo();
+      return;
+    }
     group = groups.computeIfAbsent(id(label), k -> new Group());
   }
 
@@ -203,6 +210,7 @@ final class MeshBuilder {
     tooMuch = true;
     points = new float[0];
     groups.clear();
+    group = null;
   }
 
   long points() {
@@ -228,20 +236,13 @@ final class MeshBuilder {
     return meshes;
   }
 
+  /** Takes time by the corners of the part, not by all points there are. */
   private MeshData mesh(Group part, int[] local) {
-    Arrays.fill(local, 0);
-    for (int i = 0; i < part.count; i++) {
-      local[part.corners[i]] = 1;
-    }
-    int used = 0;
-    for (int v = 0; v < held; v++) {
-      local[v] = local[v] == 0 ? -1 : used++;
-    }
-    float[] own = new float[used * 3];
-    for (int v = 0; v < held; v++) {
-      if (local[v] >= 0) {
-        System.arraycopy(points, v * 3, own, local[v] * 3, 3);
-      }
+    int[] used = Arrays.stream(part.corners, 0, part.count).sorted().distinct().toArray();
+    float[] own = new float[used.length * 3];
+    for (int v = 0; v < used.length; v++) {
+      local[used[v]] = v;
+      System.arraycopy(points, used[v] * 3, own, v * 3, 3);
     }
     int[] renumbered = new int[part.count];
     for (int i = 0; i < part.count; i++) {

@@ -3,10 +3,9 @@ package dev.kavrin.core.content.mesh;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Readings;
 import dev.kavrin.core.content.SiblingFiles;
-import java.io.BufferedReader;
+import dev.kavrin.core.content.TextLines;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.SeekableByteChannel;
@@ -85,12 +84,11 @@ public final class StlReader implements ShapeReader {
 
   private static Reading text(SeekableByteChannel in, MeshBuilder tally, Readings readings)
       throws IOException {
-    BufferedReader lines =
-        new BufferedReader(new InputStreamReader(Bytes.from(in, 0), StandardCharsets.ISO_8859_1));
+    TextLines lines = new TextLines(Bytes.from(in, 0), StandardCharsets.ISO_8859_1);
     int corners = 0;
     boolean open = false;
     long line = 0;
-    for (String text = lines.readLine(); text != null; text = lines.readLine()) {
+    for (String text = lines.next(); text != null; text = lines.next()) {
       line++;
       String[] words = text.strip().split("\\s+");
       switch (words[0].toLowerCase(java.util.Locale.ROOT)) {

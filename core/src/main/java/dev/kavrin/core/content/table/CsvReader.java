@@ -9,11 +9,10 @@ import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.Readings;
 import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.Slice;
+import dev.kavrin.core.content.TextLines;
 import dev.kavrin.core.content.field.FieldSums;
 import jakarta.annotation.Nullable;
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -96,16 +95,15 @@ public final class CsvReader implements FieldReader {
     if (in.size() == 0) {
       return readings.empty();
     }
-    BufferedReader lines =
-        new BufferedReader(new InputStreamReader(Bytes.from(in, 0), StandardCharsets.UTF_8));
-    String head = lines.readLine();
+    TextLines lines = new TextLines(Bytes.from(in, 0), StandardCharsets.UTF_8);
+    String head = lines.next();
     char between = head.indexOf('\t') >= 0 ? '\t' : head.indexOf(';') >= 0 ? ';' : ',';
     cells(head, between).stream()
         .limit(MOST_COLUMNS)
         .map(name -> new Column(name, wanted != null && wanted.startsWith(name)))
         .forEach(columns::add);
     long rows = 0;
-    for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+    for (String line = lines.next(); line != null; line = lines.next()) {
       if (line.indexOf('\0') >= 0) {
         readings.found(Finding.damaged("zeros", -1, "Line " + (rows + 2) + " holds zero bytes."));
         break;
