@@ -10,13 +10,13 @@ import { api, data } from "./client";
 import type {
   JsonNode,
   OutcomeView,
-  PlaceHours,
+  FolderHours,
   Plan,
-  ProgramSheet,
+  ProgramProfile,
   ReceiptView,
   SetRule,
   SettingsLink,
-  Telling,
+  NotificationSettings,
 } from "./schema";
 
 const session = queryOptions({
@@ -150,7 +150,7 @@ export const useMessages = () =>
 export const useTellPeople = () => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: Telling) => data(api.PUT("/api/telling", { body })),
+    mutationFn: (body: NotificationSettings) => data(api.PUT("/api/telling", { body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["telling"] }),
   });
 };
@@ -349,7 +349,7 @@ export const useJoinRuns = (id: string) =>
 
 /** Says when and how fast Kavrin may work in a place. */
 export const useSetHours = () =>
-  useChange((what: { id: string; hours: PlaceHours }) =>
+  useChange((what: { id: string; hours: FolderHours }) =>
     data(
       api.PUT("/api/places/{id}/hours", {
         params: { path: { id: what.id } },
@@ -404,7 +404,7 @@ export const useUndo = () =>
   );
 
 export const useApply = (id: string) =>
-  useChange((change: { version: number; plan: Plan; program: ProgramSheet }) =>
+  useChange((change: { version: number; plan: Plan; program: ProgramProfile }) =>
     data(
       api.PUT("/api/projects/{id}", {
         params: { path: { id }, header: { "If-Match": `"${change.version}"` } },

@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { api, data } from "./client";
-import type { StateView, TrailView } from "./schema";
+import type { StateView, VersionsView } from "./schema";
 
 /** States in one answer of the service. */
 const PAGE = 400;
@@ -32,7 +32,7 @@ export interface States {
 }
 
 /** The states of a trail: the newest come with it, older ones in pages when they are looked at. */
-export function useStates(document: string, trail: TrailView | undefined): States {
+export function useStates(document: string, trail: VersionsView | undefined): States {
   const [wanted, setWanted] = useState<{ of: string; pages: number[] }>(NOTHING);
   const total = trail?.count.states ?? 0;
   const asked = (wanted.of === document ? wanted.pages : []).filter((n) => n * PAGE < total);

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import type {
   Counts,
-  HandsOff as HandsOffRecord,
+  Pauses as HandsOffRecord,
   Plan as PlanRecord,
   Light,
   RunCounts,

@@ -1,4 +1,4 @@
-import type { Leftover, ProgramSheet, SettingsLink } from "../api/schema";
+import type { Leftover, ProgramProfile, SettingsLink } from "../api/schema";
 import { duration, seconds } from "../shared/words";
 
 /** A program sheet as edited in fields. */
@@ -17,7 +17,7 @@ export const KINDS = [
   ["KEPT_BY_SAVE", "earlier state kept by each save"],
 ] as const;
 
-export function toForm(sheet: ProgramSheet): SheetForm {
+export function toForm(sheet: ProgramProfile): SheetForm {
   return {
     name: sheet.name,
     process: sheet.process,
@@ -28,7 +28,7 @@ export function toForm(sheet: ProgramSheet): SheetForm {
   };
 }
 
-export function toSheet(form: SheetForm): ProgramSheet {
+export function toSheet(form: SheetForm): ProgramProfile {
   const minutes = Number(form.everyMinutes);
   return {
     name: form.name.trim() || "unknown program",

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import type { Clue, ProgramSheet, Proposed } from "../api/schema";
+import type { Clue, ProgramProfile, Proposed } from "../api/schema";
 import { api, data } from "../api/client";
 
 /** Watches a folder as long as the page shows it. */
@@ -33,7 +33,7 @@ export function useWatching(folder: string, document: string) {
 }
 
 /** The sheet of those clues a person accepts. */
-export function accepted(proposed: Proposed, refused: ReadonlySet<string>): ProgramSheet {
+export function accepted(proposed: Proposed, refused: ReadonlySet<string>): ProgramProfile {
   const taken = (topic: Clue["topic"], value: string) => !refused.has(`${topic} ${value}`);
   const { sessionSign, writesEvery, settings, ...sheet } = proposed.sheet;
   return {

@@ -1,6 +1,10 @@
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
-import type { OutcomeView, Telling as TellingRecord, TellingView } from "../api/schema";
+import type {
+  OutcomeView,
+  NotificationSettings as TellingRecord,
+  TellingView,
+} from "../api/schema";
 import { useSession, useTellPeople, useTelling, useTellingTest } from "../api/queries";
 import { Number, Tick } from "../shared/fields";
 import { Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";

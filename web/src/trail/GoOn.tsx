@@ -1,13 +1,13 @@
 import { Flex, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
-import type { TrailView } from "../api/schema";
+import type { VersionsView } from "../api/schema";
 import { useGoOn, useUndo } from "../api/queries";
 import { Failure, PathText, Quiet } from "../shared/parts";
 
 const file = (path: string) => path.slice(path.lastIndexOf("/") + 1);
 
 /** The save-as chain, and the two ways to leave the present file as it is and go on beside it. */
-export function GoOn({ trail }: { trail: TrailView }) {
+export function GoOn({ trail }: { trail: VersionsView }) {
   const goOn = useGoOn(trail.document);
   const undo = useUndo();
   const made = goOn.data && !undo.data ? goOn.data : undefined;

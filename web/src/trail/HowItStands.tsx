@@ -1,10 +1,10 @@
 import { Text } from "@chakra-ui/react";
-import type { TrailView } from "../api/schema";
+import type { VersionsView } from "../api/schema";
 import { useStopAwaiting } from "../api/queries";
 import { Quiet } from "../shared/parts";
 import { age, count, moment } from "../shared/words";
 
-type Run = NonNullable<NonNullable<TrailView["live"]>["run"]>;
+type Run = NonNullable<NonNullable<VersionsView["live"]>["run"]>;
 
 /** Where a run stands and from where copies could go on, in steps and computing time. */
 export function runWords(run: Run): string {
@@ -22,7 +22,7 @@ export function runWords(run: Run): string {
 /** Why a live file has no newer copy: held on purpose, waited for, or in trouble. */
 export function HowItStands(props: {
   document: string;
-  live: TrailView["live"];
+  live: VersionsView["live"];
   now: number;
   zone: string;
 }) {

@@ -1,6 +1,6 @@
 import { Box, Flex, Grid, Input, Text } from "@chakra-ui/react";
 import { useMemo, useRef, useState } from "react";
-import type { DeskView, TrailView } from "../api/schema";
+import type { DeskView, VersionsView } from "../api/schema";
 import { useStates, useStateView } from "../api/states";
 import { useDesk, useIncidents, useMark, useSession, useTrail } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
@@ -24,7 +24,7 @@ function Sentence({
   desk,
   now,
 }: {
-  trail: TrailView;
+  trail: VersionsView;
   desk: DeskView | undefined;
   now: number;
 }) {

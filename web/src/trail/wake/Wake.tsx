@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { Incident, TrailView } from "../../api/schema";
+import type { Incident, VersionsView } from "../../api/schema";
 import { useMode } from "../../theme/mode";
 import { moment, size } from "../../shared/words";
 import { draw, LANE, type Palette, staveAt, TOP, wakeHeight } from "./draw";
@@ -205,7 +205,7 @@ function Legend({ wake }: { wake: WakeLayout }) {
 /** All copies over time, a lane for each place and kind. The table beside it says the same. */
 export function Wake(props: {
   document: string;
-  trail: TrailView;
+  trail: VersionsView;
   incidents: Incident[];
   now: number;
   zone: string;

@@ -1,4 +1,4 @@
-import type { Incident, TrailView } from "../../api/schema";
+import type { Incident, VersionsView } from "../../api/schema";
 import { timeScale, type TimeScale } from "./time";
 
 export type Shape = "whole" | "openTop" | "hatched" | "broken" | "outlined";
@@ -73,7 +73,7 @@ interface Mark {
 /** The set-up of a step stands on the wake once, with the set-up's own state. */
 const isShown = (copy: { role?: string }) => copy.role !== "SETUP";
 
-function marks(trail: TrailView): Mark[] {
+function marks(trail: VersionsView): Mark[] {
   const found: Mark[] = trail.states.flatMap((state) =>
     state.copies.filter(isShown).map((copy) => ({
       key: copy.id,
@@ -135,7 +135,7 @@ function threads(staves: Stave[]): WakeLayout["threads"] {
 }
 
 /** Spans between watches, seen from the scale; short breaks and folds are left out. */
-function unwatched(trail: TrailView, scale: TimeScale, now: number): Span[] {
+function unwatched(trail: VersionsView, scale: TimeScale, now: number): Span[] {
   const spans = trail.watched
     .map((w) => ({ from: time(w.from), to: time(w.to) }))
     .sort((a, b) => a.from - b.from);
@@ -159,7 +159,7 @@ function unwatched(trail: TrailView, scale: TimeScale, now: number): Span[] {
 
 /** Everything the wake draws, in pixels of a given width. Pure. */
 export function layout(
-  trail: TrailView,
+  trail: VersionsView,
   incidents: Incident[],
   now: number,
   width: number,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Incident, TrailView } from "../../api/schema";
+import type { Incident, VersionsView } from "../../api/schema";
 import { layout } from "./layout";
 import { stretches, ticks, timeScale } from "./time";
 
@@ -9,7 +9,7 @@ const iso = (time: number) => new Date(time).toISOString();
 
 function trail(
   states: { at: number; size: number; verdict: string; kinds: string[] }[],
-): TrailView {
+): VersionsView {
   return {
     document: "d",
     project: "p",

@@ -38,6 +38,7 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
@@ -244,7 +245,10 @@ public class RecoveryTestService {
         : (int) comparison.changes().stream().filter(c -> c.outcome() != Outcome.SAME).count();
   }
 
-  /** A reachable full copy of each of the newest whole states, oldest first. */
+  /**
+   * A reachable full copy of each of the newest whole states, oldest first; what stands under the
+   * live name may be another by now, so any other copy goes before it.
+   */
   private List<CopyView> newest(UUID document) {
     List<CopyView> copies = new ArrayList<>();
     for (StateView state : trail.whole(document).states()) {
@@ -254,7 +258,7 @@ public class RecoveryTestService {
         state.copies().stream()
             .filter(c -> c.leftOut().isEmpty() && c.fault() == null)
             .filter(c -> Files.isRegularFile(Path.of(c.path())))
-            .findFirst()
+            .min(Comparator.comparing(c -> c.kind().equals(CopyKind.LIVE.name())))
             .ifPresent(copies::add);
       }
     }
