@@ -54,6 +54,9 @@ public final class CrashDisk implements Disk {
   private final Map<Path, Node> names = new TreeMap<>();
   private final Set<Path> folders = new TreeSet<>();
   private final List<Step> steps = new ArrayList<>();
+  private final Map<Path, Node> baseNames = new TreeMap<>();
+  private final Set<Path> baseFolders = new TreeSet<>();
+  private final Map<Node, Integer> baseLengths = new HashMap<>();
   private long numbers;
 
   public CrashDisk() {
@@ -74,8 +77,12 @@ public final class CrashDisk implements Disk {
   public CrashDisk after(int upTo, Random random, double chance) {
     CrashDisk left = new CrashDisk();
     Map<Node, Node> made = new HashMap<>();
-    Map<Node, Integer> flushed = new HashMap<>();
-    Map<Node, Integer> written = new HashMap<>();
+    Map<Node, Integer> flushed = new HashMap<>(baseLengths);
+    Map<Node, Integer> written = new HashMap<>(baseLengths);
+    left.folders.addAll(baseFolders);
+    baseNames.forEach(
+        (path, node) ->
+            left.names.put(path, made.computeIfAbsent(node, n -> new Node(++left.numbers))));
     for (int i = 0; i < upTo; i++) {
       Step step = steps.get(i);
       if (step instanceof Step.Write w) {
@@ -95,7 +102,15 @@ public final class CrashDisk implements Disk {
           node.bytes.write(old.bytes.toByteArray(), 0, kept);
           node.modified = old.modified;
         });
+    left.begin();
     return left;
+  }
+
+  /** What stands now is on the device, whatever is done from here on. */
+  private void begin() {
+    baseNames.putAll(names);
+    baseFolders.addAll(folders);
+    names.values().forEach(n -> baseLengths.put(n, n.bytes.size()));
   }
 
   /** A name in a folder whose own name did not reach the device is lost with it. */
