@@ -1,5 +1,6 @@
 package dev.kavrin.core.health;
 
+import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.content.Inventory;
@@ -10,6 +11,7 @@ import dev.kavrin.core.content.text.TextReader;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.WatchedChannel;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -22,6 +24,8 @@ import java.util.Set;
 public final class HealthCheck implements Inspector {
   /** Formats whose points may all be zero by their rules, though nobody makes them so. */
   private static final Set<String> ZEROS_PASS = Set.of("glb", "stl", "ply");
+
+  private static final int HEAD = 64;
 
   private final Disk disk;
   private final Map<String, String> once;
@@ -66,12 +70,23 @@ public final class HealthCheck implements Inspector {
 
   private HealthReport read(Path file, String name, SeekableByteChannel in, SiblingFiles beside)
       throws IOException {
+    Optional<ContentReader> reader = Readers.of(in, name);
     Optional<Finding> holes = Holes.in(disk, file, in.size());
-    if (holes.isPresent()) {
+    if (holes.isPresent() && (reader.isEmpty() || !beginsWithZeros(in))) {
       return new HealthReport(Verdict.DOUBTFUL, List.of(holes.get()), Inventory.OPAQUE);
     }
-    Optional<ContentReader> reader = Readers.of(in, name);
     return reader.isPresent() ? judged(reader.get().read(in, beside), in) : opaque(in);
+  }
+
+  /** Such a file its reader refuses at once, whatever its size. */
+  private static boolean beginsWithZeros(SeekableByteChannel in) throws IOException {
+    ByteBuffer head = Bytes.head(in, HEAD);
+    while (head.hasRemaining()) {
+      if (head.get() != 0) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static HealthReport judged(ContentReader.Reading reading, SeekableByteChannel in)

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.CrashDisk;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.FolderKind;
 import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.StageName;
@@ -18,6 +20,8 @@ import java.util.Random;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 
 /**
  * The power goes at every step of packing an archive: what was packed stays as it was, the same
@@ -60,20 +64,21 @@ class PackingCrashTest {
         LocalDate.of(2031, 11, 11));
   }
 
-  private static Archive archive(CrashDisk disk) {
+  private static Archive archive(Disk disk) {
     return new Archive(disk, new Publisher(disk, "n"));
   }
 
-  @Test
-  void theSameOrderGoesOnAfterAnyStepTheMachineStoppedAt() throws IOException {
+  @ParameterizedTest
+  @EnumSource(FolderKind.class)
+  void theSameOrderGoesOnAfterAnyStepTheMachineStoppedAt(FolderKind kind) throws IOException {
     int before = disk.steps();
-    archive(disk).write(order(), BAG, bytes -> {});
+    archive(kind.over(disk)).write(order(), BAG, bytes -> {});
     int after = disk.steps();
     assertThat(after).isGreaterThan(before + 20);
     Random random = new Random(7);
     for (int step = before; step <= after; step++) {
       for (double chance : SURVIVE) {
-        CrashDisk left = disk.after(step, random, chance);
+        Disk left = kind.over(disk.after(step, random, chance));
         Archive.Made made = archive(left).write(order(), BAG, bytes -> {});
         assertThat(made.files()).isEqualTo(originals.size());
         assertThat(new BagCheck(left).of(BAG).isValid()).as("step %s, %s", step, chance).isTrue();
