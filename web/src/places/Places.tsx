@@ -91,6 +91,11 @@ export function Places() {
                       ▲ {c}
                     </Text>
                   ))}
+                  {p.differences.map((d) => (
+                    <Text key={d} color="muted" fontSize="12px">
+                      {d}
+                    </Text>
+                  ))}
                 </Table.Cell>
                 <Table.Cell whiteSpace="nowrap">{ROLE[p.role]}</Table.Cell>
                 <Table.Cell color={p.here ? "ink" : "loss"}>{p.here ? "yes" : "away"}</Table.Cell>

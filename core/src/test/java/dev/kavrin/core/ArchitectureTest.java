@@ -78,6 +78,23 @@ class ArchitectureTest {
     return -1;
   }
 
+  /** What is asked of a format is asked of the one list of formats. */
+  @ArchTest
+  static final ArchRule nothingAboutAFormatOutsideItsPackage =
+      noClasses()
+          .that()
+          .resideOutsideOfPackage("..core.content..")
+          .should()
+          .dependOnClassesThat(
+              new DescribedPredicate<>("read or write one format") {
+                @Override
+                public boolean test(JavaClass item) {
+                  return item.getPackageName().startsWith(ROOT + "content.")
+                      && item.getSimpleName()
+                          .matches("(?!Shape).*(Reader|Parts|Links|Reducer|Format|Log)");
+                }
+              });
+
   @ArchTest
   static final ArchRule noCycles =
       slices().matching("dev.kavrin.core.(*)..").should().beFreeOfCycles();

@@ -49,7 +49,9 @@ class KilledRestoresTest {
       assertThat(api.post("api/projects", project(work, keep)).status()).isEqualTo(201);
       for (int n = 1; n <= 3; n++) {
         int backups = 2 * n;
-        await().atMost(Duration.ofSeconds(60)).until(() -> history(keep).allCaptures().size() >= backups);
+        await()
+            .atMost(Duration.ofSeconds(60))
+            .until(() -> history(keep).allCaptures().size() >= backups);
         save(work, n, known);
         Owner.give(work);
       }
@@ -67,9 +69,7 @@ class KilledRestoresTest {
         on.set(false);
         worker.join();
         api = new Api(service.start());
-        await()
-            .atMost(Duration.ofSeconds(60))
-            .until(() -> history(keep).undone().isEmpty());
+        await().atMost(Duration.ofSeconds(60)).until(() -> history(keep).undone().isEmpty());
         check(work, keep, known, "kill " + kill);
       }
       agree(api, keep);
@@ -130,15 +130,14 @@ class KilledRestoresTest {
       String id = document.path("id").asString();
       JsonNode states = api.get("api/documents/" + id + "/trail").body().path("states");
       String state = states.get(turn % states.size()).path("id").asString();
-      wishes.add("{\"document\":\"%s\",\"state\":\"%s\",\"mode\":\"REPLACE\"}".formatted(id, state));
+      wishes.add(
+          "{\"document\":\"%s\",\"state\":\"%s\",\"mode\":\"REPLACE\"}".formatted(id, state));
     }
     String group = "api/projects/" + project.path("id").asString() + "/group-restores";
     String all = "\"wishes\":[" + String.join(",", wishes) + "]";
     String digest = api.post(group + "/preview", "{" + all + "}").body().path("digest").asString();
     JsonNode done =
-        api.post(
-                group,
-                "{\"what\":\"as of then\"," + all + ",\"digest\":\"" + digest + "\"}")
+        api.post(group, "{\"what\":\"as of then\"," + all + ",\"digest\":\"" + digest + "\"}")
             .body();
     if (turn % 2 == 0 && done.path("done").asBoolean()) {
       api.post("api/group-restores/" + done.path("id").asString() + "/undo", "{}");
@@ -166,7 +165,8 @@ class KilledRestoresTest {
   /** What the journal calls done has a receipt on the page. */
   private void agree(Api api, Path keep) throws IOException, InterruptedException {
     Set<String> done = new HashSet<>();
-    for (JournalEntry entry : new Journal(disk, BackupFolder.journalFile(keep)).readAll().entries()) {
+    for (JournalEntry entry :
+        new Journal(disk, BackupFolder.journalFile(keep)).readAll().entries()) {
       if (entry instanceof JournalEntry.Done e
           && e.operation().planned() instanceof Operation.Restore restore) {
         restore.members().forEach(m -> done.add(m.id().toString()));

@@ -1,8 +1,8 @@
 package dev.kavrin.core.backup;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.content.Link;
-import dev.kavrin.core.content.database.WriteAheadLog;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
@@ -139,7 +139,7 @@ final class StableRead {
   private HealthReport inspected(Path stage) throws IOException {
     String name = Path.of(order.documentPath()).getFileName().toString();
     HealthReport read = inspector.inspect(stage, name);
-    return WriteAheadLog.beside(disk, order.source()).map(read::doubting).orElse(read);
+    return Formats.lacking(disk, order.source()).map(read::doubting).orElse(read);
   }
 
   /** What the source had, of which a light backup has less. */

@@ -7,9 +7,6 @@ import java.util.Map;
 
 /** Finds where a file names the files it leans on, to put other names there. */
 public interface LinkWriter {
-  /** True if files with that ending can be written, without the dot. */
-  boolean writes(String ext);
-
   /**
    * Bytes that go in the place of others.
    *

@@ -10,9 +10,6 @@ import java.util.List;
  * is. A part that stands there already under the same id is replaced.
  */
 public interface PartWriter {
-  /** True if files with that ending can be written, without the dot. */
-  boolean writes(String ext);
-
   /**
    * A file that is read.
    *

@@ -3,11 +3,12 @@ package dev.kavrin.core.health;
 import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.Format;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.content.TooLargeException;
-import dev.kavrin.core.content.text.TextReader;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.WatchedChannel;
 import java.io.IOException;
@@ -18,13 +19,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 
 /** Reads a file through the reader of its format, or as opaque bytes. In this process. */
 public final class HealthCheck implements Inspector {
-  /** Formats whose points may all be zero by their rules, though nobody makes them so. */
-  private static final Set<String> ZEROS_PASS = Set.of("glb", "stl", "ply");
-
   private static final int HEAD = 64;
 
   private final Disk disk;
@@ -70,12 +67,14 @@ public final class HealthCheck implements Inspector {
 
   private HealthReport read(Path file, String name, SeekableByteChannel in, SiblingFiles beside)
       throws IOException {
-    Optional<ContentReader> reader = Readers.of(in, name);
+    Optional<Format> format = Formats.of(in, name);
     Optional<Finding> holes = Holes.in(disk, file, in.size());
-    if (holes.isPresent() && (reader.isEmpty() || !beginsWithZeros(in))) {
+    if (holes.isPresent() && (format.isEmpty() || !beginsWithZeros(in))) {
       return new HealthReport(Verdict.DOUBTFUL, List.of(holes.get()), Inventory.OPAQUE);
     }
-    return reader.isPresent() ? judged(reader.get().read(in, beside), in) : opaque(in);
+    return format.isPresent()
+        ? judged(format.get(), format.get().reader().read(in, beside), in)
+        : opaque(in);
   }
 
   /** Such a file its reader refuses at once, whatever its size. */
@@ -89,14 +88,14 @@ public final class HealthCheck implements Inspector {
     return true;
   }
 
-  private static HealthReport judged(ContentReader.Reading reading, SeekableByteChannel in)
-      throws IOException {
+  private static HealthReport judged(
+      Format format, ContentReader.Reading reading, SeekableByteChannel in) throws IOException {
     boolean all =
-        !reading.inventory().format().equals(TextReader.FORMAT)
+        format.tellsWholeness()
             && reading.findings().stream().noneMatch(f -> f.code().equals(Finding.HEAD_ONLY))
             && reading.inventory().parts().stream().allMatch(Part::readable);
     List<Finding> findings = new ArrayList<>(reading.findings());
-    if (ZEROS_PASS.contains(reading.inventory().format()) && !reading.damaged()) {
+    if (format.zerosPass() && !reading.damaged()) {
       ZeroRuns.zeroedEnd(in).ifPresent(findings::add);
     }
     boolean doubtful = findings.stream().anyMatch(f -> f.severity() == Finding.Severity.DOUBTFUL);

@@ -1,11 +1,8 @@
 package dev.kavrin.core.plan;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.content.Reducer;
-import dev.kavrin.core.content.archive.ZipReducer;
-import dev.kavrin.core.content.gltf.GlbReducer;
-import dev.kavrin.core.content.gltf.GltfReducer;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -20,6 +17,9 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
   public static final Light NEVER = new Light(false, List.of(), 6);
   private static final int MOST = 10_000;
 
+  /** Ending of files that have entries. */
+  private static final String PACKED = "zip";
+
   public Light {
     entries = entries == null ? List.of() : List.copyOf(entries);
     fullEvery = fullEvery == 0 ? 6 : fullEvery;
@@ -28,7 +28,8 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
           "Every so many-th copy full: " + fullEvery + " is not within 2 to " + MOST);
     }
     try {
-      new ZipReducer(entries);
+      List<String> globs = entries;
+      Formats.ending(PACKED).flatMap(f -> f.reducer(PACKED, false, globs));
     } catch (RuntimeException unreadable) {
       throw new IllegalArgumentException(
           "Entries to leave out cannot be read: " + unreadable.getMessage(), unreadable);
@@ -38,12 +39,6 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
   /** Who makes files of a kind lighter by this; empty if nobody does. */
   @JsonIgnore
   public Optional<Reducer> lightener(String ext) {
-    List<Reducer> all = new ArrayList<>();
-    if (pictures) {
-      all.add(new GlbReducer());
-      all.add(new GltfReducer());
-    }
-    all.add(new ZipReducer(entries));
-    return all.stream().filter(l -> l.takes(ext)).findFirst();
+    return Formats.ending(ext).flatMap(f -> f.reducer(ext, pictures, entries));
   }
 }

@@ -1,9 +1,8 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.content.Format;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.content.Reducer;
-import dev.kavrin.core.content.archive.ZipReducer;
-import dev.kavrin.core.content.gltf.GlbReducer;
-import dev.kavrin.core.content.gltf.GltfReducer;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.util.List;
@@ -18,29 +17,17 @@ import java.util.Optional;
  * @param rest the work itself
  */
 public record SizeBreakdown(long attachments, long history, long rest) {
-  private static final List<String> ATTACHED =
-      List.of("*.{png,jpg,jpeg,tif,tiff,bmp,exr,hdr,tga,webp,wav,flac,mp3,ogg,mp4,mov,avi,pdf}");
-
-  /** Common practice, no source: what programs call the past they pack into their files. */
-  private static final List<String> PAST =
-      List.of("**{undo,history,versions,previous,backup,backups}/**", "*{undo,history,.bak,.old}*");
-
   /**
    * @param ext ending of its name, lower case, without the dot
    * @return empty for kinds into which Kavrin does not look
    */
   public static Optional<SizeBreakdown> of(SeekableByteChannel in, String ext) throws IOException {
-    return switch (ext) {
-      case "glb" -> Optional.of(made(in, new GlbReducer().left(in), List.of()));
-      case "gltf" -> Optional.of(made(in, new GltfReducer().left(in), List.of()));
-      case "zip" ->
-          Optional.of(
-              made(
-                  in,
-                  new ZipReducer(ATTACHED, PAST).left(in),
-                  new ZipReducer(PAST, List.of()).left(in)));
-      default -> Optional.empty();
-    };
+    Optional<Format> format = Formats.ending(ext);
+    Optional<Format.Attachments> heavy =
+        format.isPresent() ? format.get().attachments(in, ext) : Optional.empty();
+    return heavy.isPresent()
+        ? Optional.of(made(in, heavy.get().attached(), heavy.get().history()))
+        : Optional.empty();
   }
 
   private static SizeBreakdown made(

@@ -4,22 +4,19 @@ import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.content.Bytes;
+import dev.kavrin.core.content.Format;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.content.LinkWriter;
 import dev.kavrin.core.content.LinkWriter.Patch;
 import dev.kavrin.core.content.PartWriter.CannotTake;
 import dev.kavrin.core.content.PartWriter.Opened;
-import dev.kavrin.core.content.dxf.DxfLinks;
-import dev.kavrin.core.content.gltf.GltfLinks;
-import dev.kavrin.core.content.markup.MarkupLinks;
-import dev.kavrin.core.content.mesh.ObjLinks;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SinkStream;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.SiblingFilesOnDisk;
-import dev.kavrin.core.naming.FileName;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -33,9 +30,6 @@ import java.util.Optional;
 
 /** Writes a version of a file that names other files, and proves it by reading it back. */
 public final class Relink {
-  private static final List<LinkWriter> WRITERS =
-      List.of(new GltfLinks(), new ObjLinks(), new DxfLinks(), new MarkupLinks());
-
   /** Stands for every name when all the rest is compared. */
   private static final String ANY = "any";
 
@@ -71,8 +65,7 @@ public final class Relink {
   }
 
   private static Optional<LinkWriter> writer(String name) {
-    String ext = FileName.of(name).lowerExt();
-    return WRITERS.stream().filter(w -> w.writes(ext)).findFirst();
+    return Formats.named(name).flatMap(Format::links);
   }
 
   /** A path with forward slashes as a file of that name would write it. */

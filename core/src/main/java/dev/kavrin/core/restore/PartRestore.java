@@ -3,6 +3,8 @@ package dev.kavrin.core.restore;
 import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.content.Box;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.Format;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.content.PartWriter;
@@ -10,15 +12,6 @@ import dev.kavrin.core.content.PartWriter.Brought;
 import dev.kavrin.core.content.PartWriter.CannotTake;
 import dev.kavrin.core.content.PartWriter.Opened;
 import dev.kavrin.core.content.PartWriter.Wanted;
-import dev.kavrin.core.content.archive.ZipParts;
-import dev.kavrin.core.content.dxf.DxfParts;
-import dev.kavrin.core.content.gltf.GltfParts;
-import dev.kavrin.core.content.hdf5.Hdf5Parts;
-import dev.kavrin.core.content.json.JsonParts;
-import dev.kavrin.core.content.markup.MarkupParts;
-import dev.kavrin.core.content.mesh.ObjParts;
-import dev.kavrin.core.content.mesh.PlyParts;
-import dev.kavrin.core.content.text.TextParts;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
@@ -26,7 +19,6 @@ import dev.kavrin.core.disk.SinkStream;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.SiblingFilesOnDisk;
-import dev.kavrin.core.naming.FileName;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -45,19 +37,6 @@ import java.util.Set;
  * Writes a version of a file with parts of other states in it, and proves it by reading it back.
  */
 public final class PartRestore {
-  private static final List<PartWriter> WRITERS =
-      List.of(
-          new GltfParts(),
-          new ObjParts(),
-          new DxfParts(),
-          MarkupParts.ofSvg(),
-          MarkupParts.ofXml(),
-          new ZipParts(),
-          new JsonParts(),
-          new Hdf5Parts(),
-          new PlyParts(),
-          new TextParts());
-
   /** Elements of a kind, only counted. */
   private static final String COUNT = "element";
 
@@ -96,8 +75,7 @@ public final class PartRestore {
   }
 
   private static Optional<PartWriter> writer(String name) {
-    String ext = FileName.of(name).lowerExt();
-    return WRITERS.stream().filter(w -> w.writes(ext)).findFirst();
+    return Formats.named(name).flatMap(Format::parts);
   }
 
   /**

@@ -12,6 +12,7 @@ import java.util.List;
  * @param holdsCopies true if a Kavrin journal lies there already
  * @param faults why it cannot be used; empty if it can
  * @param cautions what to think about first
+ * @param differences what is different there from a folder that can do everything, in words
  */
 public record FolderCheck(
     String path,
@@ -21,4 +22,5 @@ public record FolderCheck(
     String disk,
     boolean holdsCopies,
     List<String> faults,
-    List<String> cautions) {}
+    List<String> cautions,
+    List<String> differences) {}

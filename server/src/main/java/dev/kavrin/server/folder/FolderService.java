@@ -95,7 +95,24 @@ public class FolderService {
     }
     boolean holds = Files.exists(BackupFolder.journalFile(path));
     return new FolderCheck(
-        path.toString(), exists, writable, free, relation, holds, faults, cautions);
+        path.toString(),
+        exists,
+        writable,
+        free,
+        relation,
+        holds,
+        faults,
+        cautions,
+        exists && writable ? differences(path) : List.of());
+  }
+
+  /** What is different there from a folder that can do everything; as measured there. */
+  private List<String> differences(Path path) {
+    try {
+      return publisher.abilities(path).told();
+    } catch (IOException cannotBeMeasured) {
+      return List.of("What it can do could not be measured: " + cannotBeMeasured.getMessage());
+    }
   }
 
   private static String against(

@@ -53,6 +53,7 @@ class FoldersController {
   /**
    * @param project whose work lies there, null for a recovery folder
    * @param holdings what lies there of each project that keeps copies there
+   * @param differences what is different there from a folder that can do everything, in words
    * @param limits what it is too full or too slow for, in words
    * @param rests why Kavrin does not work there now, null if it does
    * @param clockAheadSeconds how far the clock of its server is ahead of this machine's, 0 if it
@@ -66,6 +67,7 @@ class FoldersController {
       long free,
       String disk,
       List<String> cautions,
+      List<String> differences,
       List<String> serves,
       @Nullable UUID project,
       int copies,
@@ -108,6 +110,7 @@ class FoldersController {
         check == null ? 0 : check.free(),
         check == null ? "" : check.disk(),
         check == null ? List.of() : check.cautions(),
+        check == null ? List.of() : check.differences(),
         served.stream().map(ProjectService.Project::name).toList(),
         recovery || served.isEmpty() ? null : served.get(0).id(),
         holdings.stream().mapToInt(Holding::copies).sum(),

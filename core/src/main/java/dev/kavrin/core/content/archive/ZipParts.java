@@ -17,11 +17,6 @@ import org.apache.commons.io.output.CloseShieldOutputStream;
 /** Entries of ZIP archives, packed as they were. */
 public final class ZipParts implements PartWriter {
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("zip");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     Set<String> names = new HashSet<>();

@@ -16,11 +16,6 @@ public final class DxfLinks implements LinkWriter {
   private static final Set<String> NAMING = Set.of("IMAGEDEF", "BLOCK", "LAYER");
 
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("dxf");
-  }
-
-  @Override
   public List<Patch> patches(Opened file, Map<String, String> names) throws IOException {
     List<Patch> patches = new ArrayList<>();
     LineBytes lines = new LineBytes(Bytes.from(file.in(), 0));

@@ -25,11 +25,6 @@ public final class DxfParts implements PartWriter {
   private static final Map<Integer, String> NAMED = Map.of(6, "LTYPE", 7, "STYLE", 8, "LAYER");
 
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("dxf");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     Known present = Known.of(base);

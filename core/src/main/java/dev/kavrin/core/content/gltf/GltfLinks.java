@@ -27,11 +27,6 @@ public final class GltfLinks implements LinkWriter {
   private static final Set<String> NAMING = Set.of("images", "buffers");
 
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("glb") || ext.equals("gltf");
-  }
-
-  @Override
   public String written(String path) {
     return UriPath.of(path);
   }

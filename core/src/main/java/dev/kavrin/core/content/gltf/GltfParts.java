@@ -9,11 +9,6 @@ import java.util.List;
 /** Parts of glTF 2.0 documents: nodes with their meshes, materials, pictures and numbers. */
 public final class GltfParts implements PartWriter {
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("glb") || ext.equals("gltf");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     try (GlbFile into = GlbFile.open(base.in(), base.beside())) {

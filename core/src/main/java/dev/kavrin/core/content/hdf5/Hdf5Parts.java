@@ -33,11 +33,6 @@ public final class Hdf5Parts implements PartWriter {
   private static final long LARGEST = 200_000_000;
 
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("h5") || ext.equals("hdf5") || ext.equals("hdf");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     Map<String, Dataset> taken = new LinkedHashMap<>();

@@ -22,11 +22,6 @@ public final class JsonParts implements PartWriter {
   private static final int LARGEST = 64_000_000;
 
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("json");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     JsonNode into = tree(base.in());

@@ -31,11 +31,6 @@ public final class MarkupLinks implements LinkWriter {
       Pattern.compile("(?s)\\s(?:[\\w.-]+:)?([\\w.-]+)\\s*=\\s*([\"'])(.*?)\\2");
 
   @Override
-  public boolean writes(String ext) {
-    return Sections.SVG.reads(ext) || Sections.XML.reads(ext);
-  }
-
-  @Override
   public String written(String path) {
     return UriPath.of(path);
   }

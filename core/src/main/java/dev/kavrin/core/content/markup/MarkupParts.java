@@ -49,11 +49,6 @@ public final class MarkupParts implements PartWriter {
   }
 
   @Override
-  public boolean writes(String ext) {
-    return rule.reads(ext);
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     Document into = tree(base);

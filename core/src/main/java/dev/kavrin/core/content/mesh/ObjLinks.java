@@ -13,11 +13,6 @@ import java.util.Map;
 /** Names of material libraries in OBJ files, and of pictures in those. */
 public final class ObjLinks implements LinkWriter {
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("obj") || ext.equals("mtl");
-  }
-
-  @Override
   public List<Patch> patches(Opened file, Map<String, String> names) throws IOException {
     List<Patch> patches = new ArrayList<>();
     LineBytes lines = new LineBytes(Bytes.from(file.in(), 0));

@@ -24,11 +24,6 @@ public final class ObjParts implements PartWriter {
   private static final Set<String> DRAWN = Set.of("f", "l", "p");
 
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("obj");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     Set<String> replaced = new HashSet<>();

@@ -10,11 +10,6 @@ import java.util.List;
 /** The one mesh of a PLY file, with all its properties. */
 public final class PlyParts implements PartWriter {
   @Override
-  public boolean writes(String ext) {
-    return ext.equals("ply");
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     List<Wanted> some = wanted.stream().filter(w -> !w.parts().isEmpty()).toList();

@@ -23,11 +23,6 @@ public final class TextParts implements PartWriter {
   private static final String BEGINNING = "";
 
   @Override
-  public boolean writes(String ext) {
-    return Headings.of(ext).isPresent();
-  }
-
-  @Override
   public List<Brought> write(Opened base, List<Wanted> wanted, OutputStream out)
       throws IOException {
     Map<String, String> into = sections(base);

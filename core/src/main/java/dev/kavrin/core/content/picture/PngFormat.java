@@ -1,0 +1,17 @@
+package dev.kavrin.core.content.picture;
+
+import dev.kavrin.core.content.ContentReader;
+import dev.kavrin.core.content.Format;
+
+/** PNG (ISO/IEC 15948). */
+public final class PngFormat implements Format {
+  @Override
+  public ContentReader reader() {
+    return new PngReader();
+  }
+
+  @Override
+  public boolean isPicture() {
+    return true;
+  }
+}
