@@ -8,7 +8,6 @@ import java.nio.file.FileSystemException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +23,7 @@ public final class Publisher {
   private final FreeName names;
   private final Replacing replacing;
   private final Clearing clearing;
+  private final Staging staging;
   private final Map<String, Abilities> abilities = new HashMap<>();
 
   /**
@@ -35,6 +35,7 @@ public final class Publisher {
     this.names = new FreeName(disk, node);
     this.replacing = new Replacing(disk, this, node);
     this.clearing = new Clearing(disk, names, node);
+    this.staging = new Staging(disk, names, node);
   }
 
   /**
@@ -96,41 +97,7 @@ public final class Publisher {
    * @throws IOException the filling failed; nothing was published
    */
   public List<Outcome> publishAll(List<Target> targets, Filling filling) throws IOException {
-    List<Stage> stages = new ArrayList<>();
-    for (Target target : targets) {
-      stages.add(new Stage(target, StageName.in(target.path().getParent(), node), this::newFile));
-    }
-    try (Fork fork = new Fork(stages)) {
-      fill(stages, fork, filling);
-      fork.flush();
-    } catch (IOException | RuntimeException failed) {
-      stages.forEach(stage -> discard(stage.file(), failed));
-      throw failed;
-    }
-    return stages.stream().map(this::finish).toList();
-  }
-
-  private static void fill(List<Stage> stages, Fork fork, Filling filling) throws IOException {
-    if (stages.stream().anyMatch(stage -> stage.failure() == null)) {
-      try {
-        filling.into(fork);
-      } catch (Fork.NobodyTakesIt eachKeepsItsReason) {
-        return;
-      }
-    }
-  }
-
-  private Outcome finish(Stage stage) {
-    stage.attempt(
-        sink -> {
-          stage.target().check().pass(stage.file(), sink.content());
-          names.move(stage.file(), stage.target().path());
-        });
-    if (stage.failure() == null) {
-      return new Outcome(stage.content(), null, stage.writing());
-    }
-    discard(stage.file(), stage.failure());
-    return new Outcome(null, stage.failure(), stage.writing());
+    return staging.publishAll(targets, filling);
   }
 
   /** Copies a file's bytes under a new name, keeping its time of last write. */
@@ -185,11 +152,6 @@ public final class Publisher {
   public void layReady(Path source, Path aside, PublishCheck check) throws IOException {
     disk.makeFolders(aside.getParent());
     copy(source, aside, check);
-  }
-
-  /** The same without a last look. */
-  public void layReady(Path source, Path aside) throws IOException {
-    layReady(source, aside, PublishCheck.NONE);
   }
 
   /** Takes away what was laid ready, if it holds what {@code source} holds. */
@@ -331,17 +293,7 @@ public final class Publisher {
     return Copying.identify(disk, file);
   }
 
-  private CheckedSink newFile(Path file) throws IOException {
-    return new CheckedSink(disk, file, disk.create(file));
-  }
-
   void discard(Path stage, Exception failed) {
-    try {
-      if (disk.facts(stage).isPresent()) {
-        disk.unlink(stage);
-      }
-    } catch (IOException second) {
-      failed.addSuppressed(second);
-    }
+    staging.discard(stage, failed);
   }
 }

@@ -33,6 +33,15 @@ final class ZeroRuns {
     return isLong(run, size) ? Optional.of(tail(run, size)) : Optional.empty();
   }
 
+  private static Finding hole(long hole, long at) {
+    return new Finding(
+        HOLE,
+        Finding.Severity.NOTE,
+        at,
+        "There is nothing but zeros for " + Sizes.words(hole) + " from byte " + at + ".",
+        "Compare it with the copy before it.");
+  }
+
   /** A zeroed end is doubtful; a hole inside is only noted, since some kinds have them always. */
   static List<Finding> in(SeekableByteChannel in) throws IOException {
     List<Finding> findings = new ArrayList<>();
@@ -65,13 +74,7 @@ final class ZeroRuns {
       findings.add(tail(run, at));
     }
     if (hole >= BLOCK) {
-      findings.add(
-          new Finding(
-              HOLE,
-              Finding.Severity.NOTE,
-              holeAt,
-              "There is nothing but zeros for " + Sizes.words(hole) + " from byte " + holeAt + ".",
-              "Compare it with the copy before it."));
+      findings.add(hole(hole, holeAt));
     }
     return findings;
   }

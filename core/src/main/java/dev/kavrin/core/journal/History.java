@@ -263,18 +263,6 @@ public final class History {
     return all(SettingsPut.class, project);
   }
 
-  /** Documents of a project of which a standing backup uses a file, by their paths. */
-  public synchronized List<String> leaningOn(UUID project, String path) {
-    return documents(project).stream()
-        .filter(
-            d ->
-                captures(d.id()).stream()
-                    .flatMap(c -> leansOn(d.id(), c.state()).stream())
-                    .anyMatch(l -> l.path().equals(path)))
-        .map(DocumentSet::path)
-        .toList();
-  }
-
   /** What the versions of a document used when they were copied, by version. */
   public synchronized Map<String, List<Leaned>> leansOn(UUID document) {
     return all(LinksSeen.class, document).stream()

@@ -12,7 +12,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 
-/** One line of a recovery folder's journal. What was meant is written before it is done. */
+/**
+ * One line of a backup folder's journal. What was meant is written before it is done.
+ *
+ * <p>Longer than the house allows: all kinds of lines there are, on one page for whoever reads a
+ * journal.
+ */
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "t")
 @JsonSubTypes({
   @Type(value = JournalEntry.Begun.class, name = "begun"),

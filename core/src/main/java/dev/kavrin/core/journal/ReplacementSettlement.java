@@ -3,6 +3,7 @@ package dev.kavrin.core.journal;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SameBytes;
 import dev.kavrin.core.health.Verdict;
@@ -196,7 +197,7 @@ final class ReplacementSettlement {
     takeAwayCopy(again, aside, planned.former());
     if (wasSwapped(planned, target, aside) && holds(target, planned.content())) {
       if (!publisher.swap(target, aside)) {
-        publisher.layReady(aside, again);
+        publisher.layReady(aside, again, PublishCheck.NONE);
         publisher.replace(target, again);
         takeAwayCopy(again, source, planned.content());
       }

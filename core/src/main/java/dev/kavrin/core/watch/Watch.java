@@ -14,19 +14,16 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.WholeLines;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.journal.BackupFolders;
-import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Cadence;
-import dev.kavrin.core.plan.Light;
 import dev.kavrin.core.plan.Pauses;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.nio.channels.SeekableByteChannel;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -50,6 +47,7 @@ public final class Watch {
   private final Retention keeper;
   private final LinkedFiles links;
   private final PauseRule busy;
+  private final Lightening lightening;
   private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
   private final Map<UUID, RunWatch> runs = new ConcurrentHashMap<>();
@@ -110,6 +108,7 @@ public final class Watch {
     this.keeper = keeper;
     this.links = new LinkedFiles(disk, recoveries, capturer, clock);
     this.busy = new PauseRule(disk, processes, rests);
+    this.lightening = new Lightening(disk, recoveries);
     this.clock = clock;
     this.project = project;
     recoveries.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
@@ -217,34 +216,22 @@ public final class Watch {
       document.rested(planFor(document).quiet(), clock);
       return;
     }
-    document.written(now.get(), isHeld(document, now.get()), clock);
+    document.written(
+        now.get(),
+        SeenWrites.isBackedUp(
+            recoveries.history().captures(document.id()), live(document), now.get()),
+        clock);
     boolean told =
         recoveries
             .history()
             .lastWritten(document.id())
-            .filter(e -> tells(e, document, now.get()))
+            .filter(e -> SeenWrites.tells(e, now.get(), project.isRun(document.path())))
             .isPresent();
     if (!told) {
       recoveries.record(
           new JournalEntry.Written(
               clock.instant(), document.id(), now.get().modified(), now.get().size(), null));
     }
-  }
-
-  /** Of a run the last write noted may be that of a step, later than the set-up's. */
-  private boolean tells(JournalEntry.Written last, Watched document, FileFacts now) {
-    return last.modified().equals(now.modified()) && last.size() == now.size()
-        || project.isRun(document.path()) && last.modified().isAfter(now.modified());
-  }
-
-  private boolean isHeld(Watched document, FileFacts now) {
-    return recoveries.history().captures(document.id()).stream()
-        .anyMatch(
-            c ->
-                c.settled()
-                    && c.source().equals(live(document).toString())
-                    && c.workTo().equals(now.modified())
-                    && (c.isLight() || c.content().length() == now.size()));
   }
 
   private Cadence.Step step(Watched document) {
@@ -268,7 +255,9 @@ public final class Watch {
         return;
       }
       Optional<Reducer> lightener =
-          asked || step == Cadence.Step.COPY_UNSETTLED ? Optional.empty() : lightener(document);
+          asked || step == Cadence.Step.COPY_UNSETTLED
+              ? Optional.empty()
+              : lightening.next(planFor(document).light(), live(document), document.id());
       if (lightener.isPresent()) {
         take(
             document, BackupOrder.ofLight(project, document.id(), live(document), lightener.get()));
@@ -287,34 +276,6 @@ public final class Watch {
     } catch (SourceException.StillWritten moving) {
       document.moved(clock);
     }
-  }
-
-  /**
-   * Who is to make the next timed copy lighter; empty if it is to be full: because the plan says
-   * so, because it is its turn, or because nothing would be left out.
-   */
-  private Optional<Reducer> lightener(Watched document) throws IOException {
-    Light plan = planFor(document).light();
-    Optional<Reducer> lightener = plan.lightener(FileName.of(document.path()).lowerExt());
-    List<BackupRecord> copies = recoveries.history().captures(document.id());
-    long since = copies.stream().skip(lastFull(copies) + 1L).filter(BackupRecord::isLight).count();
-    if (lightener.isEmpty() || lastFull(copies) < 0 || since + 1 >= plan.fullEvery()) {
-      return Optional.empty();
-    }
-    try (SeekableByteChannel in = disk.read(live(document))) {
-      return lightener.get().leavesOut(in).isEmpty() ? Optional.empty() : lightener;
-    } catch (IOException | RuntimeException unfit) {
-      return Optional.empty();
-    }
-  }
-
-  private static int lastFull(List<BackupRecord> copies) {
-    for (int i = copies.size() - 1; i >= 0; i--) {
-      if (!copies.get(i).isLight()) {
-        return i;
-      }
-    }
-    return -1;
   }
 
   private BackupMaker.Result copy(Watched document, String cause, String note, How how)

@@ -3,6 +3,7 @@ package dev.kavrin.server.layout;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.LinkedFrom;
 import dev.kavrin.core.layout.FolderLayout;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.PathGuard;
@@ -106,7 +107,8 @@ class LayoutController {
             .flatMap(d -> history.captures(d.id()).stream())
             .anyMatch(c -> !history.leansOn(c.document(), c.state()).isEmpty());
     return Stream.concat(
-            history.leaningOn(project, path).stream(), leans ? Stream.of(path) : Stream.empty())
+            LinkedFrom.documents(history, project, path).stream(),
+            leans ? Stream.of(path) : Stream.empty())
         .distinct()
         .toList();
   }

@@ -274,7 +274,7 @@ public class ProjectService {
               + present.changedBy()
               + ". Look at it again; nothing was changed now.");
     }
-    engine.change(kept(id), changed, who);
+    engine.changes().change(kept(id), changed, who);
     follower.follow();
     return byId(id);
   }
@@ -350,7 +350,7 @@ public class ProjectService {
       throw ProblemException.conflict(
           "in-use", place.path() + " serves already. Nothing was changed.");
     }
-    engine.addRecovery(kept, engine.openFolder(place.path(), place.uuid()), who);
+    engine.changes().addRecovery(kept, engine.openFolder(place.path(), place.uuid()), who);
     follower.follow();
     return byId(id);
   }
@@ -365,14 +365,14 @@ public class ProjectService {
               + " is the only recovery folder. Add another first; the copies are moved there."
               + " Nothing was changed.");
     }
-    engine.leave(kept, recovery, who);
+    engine.changes().leave(kept, recovery, who);
     follower.follow();
     return byId(id);
   }
 
   /** Stops moving out; what was moved stays moved, and comes back by catching up. */
   public Project stay(UUID id, String who) throws IOException {
-    engine.leave(kept(id), null, who);
+    engine.changes().leave(kept(id), null, who);
     follower.follow();
     return byId(id);
   }

@@ -1,0 +1,67 @@
+package dev.kavrin.server.backup;
+
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.JournalRecovery;
+import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.Reach;
+import dev.kavrin.core.units.Clockwork;
+import dev.kavrin.server.platform.PathGuard;
+import java.io.IOException;
+import java.util.Collection;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** Settles what a stop left open in backup folders, as far as the work can be reached. */
+final class FolderSettling {
+  private static final Logger LOG = LoggerFactory.getLogger(FolderSettling.class);
+
+  private final Disk disk;
+  private final Publisher publisher;
+  private final PathGuard guard;
+  private final Clockwork clock;
+  private final Attempts attempts;
+
+  FolderSettling(
+      Disk disk, Publisher publisher, PathGuard guard, Clockwork clock, Attempts attempts) {
+    this.disk = disk;
+    this.publisher = publisher;
+    this.guard = guard;
+    this.clock = clock;
+    this.attempts = attempts;
+  }
+
+  /** What stays open, because a drive is away, is tried again at the next look. */
+  void settle(BackupFolder folder) throws IOException {
+    Reach reach = new WorkReach(disk, folder.history(), guard);
+    List<String> open = new JournalRecovery(disk, publisher, folder, reach, clock).settle();
+    if (!open.isEmpty()) {
+      attempts.run(
+          "settling what a stop left open in " + folder.root(),
+          () -> {
+            throw new IOException(String.join("; ", open));
+          });
+    }
+  }
+
+  void settleWhatIsLeft(Collection<BackupFolder> folders) {
+    for (BackupFolder folder : folders) {
+      if (!folder.leftOpen().isEmpty()) {
+        attempts.run("settling in " + folder.root(), () -> settle(folder));
+      }
+    }
+  }
+
+  boolean mayWatch(BackupFolder folder, ProjectRecord project) {
+    boolean allowed = WorkReach.mayWatch(guard, project);
+    if (!allowed) {
+      LOG.warn(
+          "The journal of {} names work in {}, which lies under no allowed root; it is not watched",
+          folder.root(),
+          project.folder());
+    }
+    return allowed;
+  }
+}

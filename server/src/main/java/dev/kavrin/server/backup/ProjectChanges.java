@@ -1,0 +1,65 @@
+package dev.kavrin.server.backup;
+
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.units.Clockwork;
+import jakarta.annotation.Nullable;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+
+/** Changes of a project's plan, rule, program and backup folders: written down, then in force. */
+public final class ProjectChanges {
+  private final Clockwork clock;
+  private final DocumentFinder finder;
+  private final Set<UUID> toApply = ConcurrentHashMap.newKeySet();
+
+  ProjectChanges(Clockwork clock, DocumentFinder finder) {
+    this.clock = clock;
+    this.finder = finder;
+  }
+
+  /**
+   * Changes a project's plan, rule or program. What it drops goes at once, or outside the hours of
+   * a place at the first look within them.
+   */
+  public synchronized void change(Kept kept, ProjectRecord changed, String who) throws IOException {
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.watch().change(changed);
+    finder.look(kept);
+    toApply.add(changed.id());
+    if (!kept.watch().isOutOfHours()) {
+      applyChanged(kept);
+    }
+  }
+
+  void applyChanged(Kept kept) throws IOException {
+    if (toApply.remove(kept.project().id())) {
+      for (UUID document : kept.watch().watched()) {
+        kept.keeper().apply(kept.project(), document);
+      }
+    }
+  }
+
+  /** Takes one more recovery folder into a project; it is caught up from then on. */
+  public synchronized void addRecovery(Kept kept, BackupFolder folder, String who)
+      throws IOException {
+    List<String> all = new ArrayList<>(kept.project().recoveries());
+    all.add(folder.root().toString());
+    ProjectRecord changed = kept.project().keptIn(all, kept.project().leaving());
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.watch().change(changed);
+    kept.recoveries().add(folder);
+  }
+
+  /** Begins to move a project's copies out of one of its folders, or with null stops doing so. */
+  public synchronized void leave(Kept kept, @Nullable String root, String who) throws IOException {
+    ProjectRecord changed = kept.project().keptIn(kept.project().recoveries(), root);
+    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.watch().change(changed);
+  }
+}
