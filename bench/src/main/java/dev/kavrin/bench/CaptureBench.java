@@ -78,7 +78,7 @@ final class CaptureBench {
     private final UUID document = new UUID(1, 2);
     private final List<BackupFolder> folders = new ArrayList<>();
     private final ProjectRecord project;
-    private final BackupMaker capturer;
+    private final BackupMaker maker;
 
     Keeping(Path keep, int places, Path work) throws IOException {
       RealDisk disk = new RealDisk();
@@ -104,14 +104,14 @@ final class CaptureBench {
               "UTC");
       BackupFolders recoveries = new BackupFolders(folders);
       recoveries.record(new JournalEntry.ProjectSet(clock.instant(), "bench", project));
-      capturer = new BackupMaker(disk, publisher, new HealthCheck(disk), recoveries, clock);
+      maker = new BackupMaker(disk, publisher, new HealthCheck(disk), recoveries, clock);
     }
 
     /** Seconds of one capture, which is taken away again afterwards. */
     double capture(Path source) throws Exception {
       long start = System.nanoTime();
       BackupMaker.Result made =
-          capturer.capture(
+          maker.capture(
               BackupOrder.ofLive(project, document, source, "due", BackupOrder.How.CAREFULLY));
       double seconds = (System.nanoTime() - start) / 1e9;
       for (BackupFolder folder : folders) {

@@ -27,7 +27,7 @@ import dev.kavrin.core.settings.SettingsLink;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.watch.FolderHours;
 import dev.kavrin.core.watch.Watch;
-import dev.kavrin.demo.Workday.Deed;
+import dev.kavrin.demo.Workday.Act;
 import dev.kavrin.standin.Modeller;
 import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
@@ -186,10 +186,10 @@ public final class DemoWorld {
         300,
         295,
         List.of(
-            new Deed(40, "Fittings", "Grab pole"),
-            new Deed(95, "Brakes", "Brake hose"),
-            new Deed(170, "Brakes", "Brake lever"),
-            new Deed(296, "save", "")));
+            new Act(40, "Fittings", "Grab pole"),
+            new Act(95, "Brakes", "Brake hose"),
+            new Act(170, "Brakes", "Brake lever"),
+            new Act(296, "save", "")));
     stop(modeller);
   }
 
@@ -224,11 +224,11 @@ public final class DemoWorld {
         380,
         350,
         List.of(
-            new Deed(120, "Brakes", "Brake rod"),
-            new Deed(200, "turn", "Coupling rod"),
-            new Deed(362, "save", ""),
-            new Deed(371, "remove", "Handrail outer"),
-            new Deed(376, "save", "")));
+            new Act(120, "Brakes", "Brake rod"),
+            new Act(200, "turn", "Coupling rod"),
+            new Act(362, "save", ""),
+            new Act(371, "remove", "Handrail outer"),
+            new Act(376, "save", "")));
     stop(modeller);
   }
 
@@ -238,7 +238,7 @@ public final class DemoWorld {
     beginWatching();
     withoutPlatform(station);
     Modeller first = start(model);
-    day.work(first, 150, 140, List.of(new Deed(60, "Brakes", "Brake hanger")));
+    day.work(first, 150, 140, List.of(new Act(60, "Brakes", "Brake hanger")));
     first
         .scene()
         .put("Trial lamp", "Fittings", Shapes.moved(Shapes.box(0.2, 0.2, 0.2, 4), 3.6, 1.4, 0));
@@ -255,10 +255,10 @@ public final class DemoWorld {
         131,
         80,
         List.of(
-            new Deed(90, "save", ""),
-            new Deed(91, "Fittings", "Step plate"),
-            new Deed(103, "Brakes", "Brake shoe left"),
-            new Deed(113, "Brakes", "Brake shoe right")));
+            new Act(90, "save", ""),
+            new Act(91, "Fittings", "Step plate"),
+            new Act(103, "Brakes", "Brake shoe left"),
+            new Act(113, "Brakes", "Brake shoe right")));
     second
         .scene()
         .put("Sand box", "Running gear", Shapes.moved(Shapes.box(0.4, 0.4, 0.4, 6), 3, -0.9, 0.3));
@@ -450,15 +450,15 @@ public final class DemoWorld {
     }
     BackupFolders recoveries = BackupFolders.of(recovery);
     Processes processes = running::contains;
-    BackupMaker capturer = new BackupMaker(disk, publisher, health, recoveries, clock);
-    Retention keeper = new Retention(disk, publisher, recoveries, clock);
+    BackupMaker maker = new BackupMaker(disk, publisher, health, recoveries, clock);
+    Retention retention = new Retention(disk, publisher, recoveries, clock);
     return new Kept(
         project,
-        new Watch(disk, recoveries, capturer, keeper, processes, Clockwork.steady(clock), project),
+        new Watch(disk, recoveries, maker, retention, processes, Clockwork.steady(clock), project),
         new IncidentWatch(
             disk,
             recoveries,
-            new RetainedLeftovers(disk, publisher, capturer),
+            new RetainedLeftovers(disk, publisher, maker),
             health,
             processes,
             FolderHours.Rests.NEVER,

@@ -25,7 +25,7 @@ final class Workday {
           "Roof upper");
 
   /** Something the person does at a given minute of the day. */
-  record Deed(int minute, String verb, String part) {}
+  record Act(int minute, String verb, String part) {}
 
   /** Kavrin's own look, once a tick. */
   interface Look {
@@ -42,18 +42,18 @@ final class Workday {
     this.look = look;
   }
 
-  /** Works for some minutes; routine edits and saves fall between the given deeds. */
-  void work(Modeller modeller, int minutes, int routineUntil, List<Deed> deeds) throws IOException {
+  /** Works for some minutes; routine edits and saves fall between the given acts. */
+  void work(Modeller modeller, int minutes, int routineUntil, List<Act> acts) throws IOException {
     int nextSave = 22 + random.nextInt(12);
-    List<Deed> left = new ArrayList<>(deeds);
+    List<Act> left = new ArrayList<>(acts);
     for (int minute = 0; minute < minutes; minute++) {
       if (minute < routineUntil && random.nextInt(9) == 0) {
         edit(modeller);
       }
-      for (Deed deed : List.copyOf(left)) {
-        if (deed.minute() == minute) {
-          carryOut(modeller, deed);
-          left.remove(deed);
+      for (Act act : List.copyOf(left)) {
+        if (act.minute() == minute) {
+          carryOut(modeller, act);
+          left.remove(act);
         }
       }
       if (minute == nextSave && minute < routineUntil) {
@@ -75,15 +75,15 @@ final class Workday {
     modeller.touched();
   }
 
-  private void carryOut(Modeller modeller, Deed deed) throws IOException {
-    switch (deed.verb()) {
+  private void carryOut(Modeller modeller, Act act) throws IOException {
+    switch (act.verb()) {
       case "save" -> modeller.save();
-      case "remove" -> modeller.scene().remove(deed.part());
+      case "remove" -> modeller.scene().remove(act.part());
       case "turn" ->
           modeller
               .scene()
-              .change(deed.part(), Shapes.turnedRound(modeller.scene().mesh(deed.part())));
-      default -> modeller.scene().put(deed.part(), deed.verb(), newPart(deed.part()));
+              .change(act.part(), Shapes.turnedRound(modeller.scene().mesh(act.part())));
+      default -> modeller.scene().put(act.part(), act.verb(), newPart(act.part()));
     }
     modeller.touched();
   }

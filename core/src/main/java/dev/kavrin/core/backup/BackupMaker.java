@@ -95,8 +95,7 @@ public final class BackupMaker {
     if (bytes == 0) {
       throw new SourceException.StillWritten(order.source());
     }
-    ContentId full =
-        order.how().lightener() == null ? null : Copying.identify(disk, order.source());
+    ContentId full = order.how().reducer() == null ? null : Copying.identify(disk, order.source());
     StableRead read =
         new StableRead(
             disk, inspector, clock, order, before, bytes, full, leftOut(order), work, start);
@@ -174,23 +173,23 @@ public final class BackupMaker {
   }
 
   private void fill(BackupOrder order, long bytes, Sink sink) throws IOException {
-    if (order.how().lightener() == null) {
+    if (order.how().reducer() == null) {
       Copying.copy(disk, order.source(), bytes, sink);
       return;
     }
     try (SeekableByteChannel in = disk.read(order.source());
         OutputStream out = new BufferedOutputStream(new SinkStream(sink), 1 << 17)) {
-      order.how().lightener().write(in, out);
+      order.how().reducer().write(in, out);
     }
   }
 
   /** What a light backup will lack; a full one lacks nothing. */
   private List<String> leftOut(BackupOrder order) throws IOException {
-    if (order.how().lightener() == null) {
+    if (order.how().reducer() == null) {
       return List.of();
     }
     try (SeekableByteChannel in = disk.read(order.source())) {
-      return order.how().lightener().leavesOut(in);
+      return order.how().reducer().leavesOut(in);
     }
   }
 

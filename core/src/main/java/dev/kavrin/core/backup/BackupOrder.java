@@ -43,14 +43,14 @@ public record BackupOrder(
    * @param evenMoving true to copy a file that is being written; the copy is then unsettled
    * @param growing true to copy the whole lines so far of a file that only ever grows
    * @param again true to write a copy even of bytes that are held already
-   * @param lightener leaves something out, null for a full copy
+   * @param reducer leaves something out, null for a full copy
    */
   public record How(
       boolean anyHealth,
       boolean evenMoving,
       boolean growing,
       boolean again,
-      @Nullable Reducer lightener) {
+      @Nullable Reducer reducer) {
     /** Only what is whole and at rest. */
     public static final How CAREFULLY = new How(false, false, false, false, null);
 

@@ -24,14 +24,13 @@ import java.util.UUID;
 public final class LinkedFiles {
   private final Disk disk;
   private final BackupFolders recoveries;
-  private final BackupMaker capturer;
+  private final BackupMaker maker;
   private final InstantSource clock;
 
-  public LinkedFiles(
-      Disk disk, BackupFolders recoveries, BackupMaker capturer, InstantSource clock) {
+  public LinkedFiles(Disk disk, BackupFolders recoveries, BackupMaker maker, InstantSource clock) {
     this.disk = disk;
     this.recoveries = recoveries;
-    this.capturer = capturer;
+    this.maker = maker;
     this.clock = clock;
   }
 
@@ -86,7 +85,7 @@ public final class LinkedFiles {
     try {
       BackupOrder order =
           BackupOrder.ofLive(project, target.id(), file, "linked", BackupOrder.How.ANY_HEALTH);
-      return capturer.capture(order).capture().content();
+      return maker.capture(order).capture().content();
     } catch (NoRoomException | FolderAwayException ours) {
       throw ours;
     } catch (IOException notNow) {

@@ -26,13 +26,13 @@ import java.util.UUID;
 public final class SetBackup {
   private final Disk disk;
   private final BackupFolders recoveries;
-  private final BackupMaker capturer;
+  private final BackupMaker maker;
   private final Clockwork clock;
 
-  public SetBackup(Disk disk, BackupFolders recoveries, BackupMaker capturer, Clockwork clock) {
+  public SetBackup(Disk disk, BackupFolders recoveries, BackupMaker maker, Clockwork clock) {
     this.disk = disk;
     this.recoveries = recoveries;
-    this.capturer = capturer;
+    this.maker = maker;
     this.clock = clock;
   }
 
@@ -74,7 +74,7 @@ public final class SetBackup {
     boolean eachTime = order.project().planFor(order.place().document()).runs().setupEachTime();
     for (Map.Entry<Role, Path> file : paths.entrySet()) {
       BackupRecord copy =
-          capturer
+          maker
               .capture(
                   BackupOrder.ofMember(
                       order.project(),

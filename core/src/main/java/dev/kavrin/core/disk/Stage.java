@@ -50,15 +50,15 @@ final class Stage {
 
   /** What one stage is to do. */
   @FunctionalInterface
-  interface Deed {
+  interface Work {
     void on(CheckedSink sink) throws IOException;
   }
 
   /** Does it unless the stage failed before. */
-  void attempt(Deed deed) {
+  void attempt(Work work) {
     if (failure == null) {
       try {
-        deed.on(sink);
+        work.on(sink);
       } catch (IOException | RuntimeException failed) {
         failure = failed;
       }
@@ -66,9 +66,9 @@ final class Stage {
   }
 
   /** Does it likewise; the time it takes counts as time the device took. */
-  void write(Deed deed) {
+  void write(Work work) {
     long start = System.nanoTime();
-    attempt(deed);
+    attempt(work);
     nanos += System.nanoTime() - start;
   }
 

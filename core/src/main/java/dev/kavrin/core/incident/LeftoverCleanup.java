@@ -27,14 +27,13 @@ import java.util.UUID;
 public final class LeftoverCleanup {
   private final Disk disk;
   private final Publisher publisher;
-  private final BackupMaker capturer;
+  private final BackupMaker maker;
   private final InstantSource clock;
 
-  public LeftoverCleanup(
-      Disk disk, Publisher publisher, BackupMaker capturer, InstantSource clock) {
+  public LeftoverCleanup(Disk disk, Publisher publisher, BackupMaker maker, InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
-    this.capturer = capturer;
+    this.maker = maker;
     this.clock = clock;
   }
 
@@ -53,7 +52,7 @@ public final class LeftoverCleanup {
       throw new SourceException.StillWritten(file);
     }
     BackupMaker.Result copy =
-        capturer.capture(
+        maker.capture(
             new BackupOrder(
                 project,
                 leftover.document(),

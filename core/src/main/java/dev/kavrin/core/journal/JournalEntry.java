@@ -302,7 +302,7 @@ public interface JournalEntry {
    *
    * @param id shared by all projects the moment reaches over
    */
-  record Moment(Instant at, UUID id, UUID project, String who, String note, List<Held> held)
+  record Moment(Instant at, UUID id, UUID project, String who, String note, List<AtMoment> held)
       implements JournalEntry, Fact {
     @Override
     public UUID scope() {
@@ -316,7 +316,7 @@ public interface JournalEntry {
   }
 
   /** A document and the state of it that a copy holds. */
-  record Held(UUID document, String state) {}
+  record AtMoment(UUID document, String state) {}
 
   /** A step of a run was copied, all its files. */
   record SetTaken(Instant at, UUID document, SetRecord set) implements JournalEntry, Fact {

@@ -38,7 +38,7 @@ public record Light(boolean pictures, List<String> entries, int fullEvery) {
 
   /** Who makes files of a kind lighter by this; empty if nobody does. */
   @JsonIgnore
-  public Optional<Reducer> lightener(String ext) {
+  public Optional<Reducer> reducer(String ext) {
     return Formats.ending(ext).flatMap(f -> f.reducer(ext, pictures, entries));
   }
 }

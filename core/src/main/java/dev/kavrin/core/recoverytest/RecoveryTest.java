@@ -76,7 +76,7 @@ public final class RecoveryTest {
 
   private final class Run {
     private final TestCase drill;
-    private final TestHarness rig;
+    private final TestHarness harness;
     private final Path live;
     private final Actor actor;
     private final List<Beat> beats = new ArrayList<>();
@@ -84,7 +84,7 @@ public final class RecoveryTest {
 
     Run(TestCase drill, Path scratch, Instant begin) throws IOException {
       this.drill = drill;
-      this.rig =
+      this.harness =
           new TestHarness(
               disk,
               publisher,
@@ -93,16 +93,16 @@ public final class RecoveryTest {
               scratch,
               begin);
       this.first = begin;
-      this.live = rig.live();
-      this.actor = actors.of(live, rig.project().program(), rig.clock());
+      this.live = harness.live();
+      this.actor = actors.of(live, harness.project().program(), harness.clock());
     }
 
     Proof proof(Difference difference) throws IOException {
       act();
-      Instant crash = rig.clock().instant();
+      Instant crash = harness.clock().instant();
       actor.die(drill.way(), beats.get(beats.size() - 1).state());
       long began = System.nanoTime();
-      rig.die();
+      harness.die();
       Optional<Candidate> best = Candidates.recommended(Candidates.rank(found(), crash));
       Instant predicted = predictedWork(crash);
       if (best.isEmpty()) {
@@ -118,12 +118,12 @@ public final class RecoveryTest {
       return new Proof(
           "stand-in",
           drill.way().words(),
-          planDigest(rig.plan()),
+          planDigest(harness.plan()),
           promised,
           predicted == null ? null : Duration.between(predicted, crash),
           actual,
           difference.between(beats.get(beats.size() - 1).state(), restored),
-          best.get().kind() + " " + rig.scratch().relativize(Path.of(best.get().path())),
+          best.get().kind() + " " + harness.scratch().relativize(Path.of(best.get().path())),
           receipt.verdict(),
           actual != null && within && receipt.verdict().trustworthy(),
           actual == null
@@ -137,7 +137,7 @@ public final class RecoveryTest {
       return new Proof(
           "stand-in",
           drill.way().words(),
-          planDigest(rig.plan()),
+          planDigest(harness.plan()),
           promised(),
           predicted == null ? null : Duration.between(predicted, crash),
           null,
@@ -158,12 +158,17 @@ public final class RecoveryTest {
       boolean ownCopies = hasOwnCopies();
       Duration gap = ownCopies ? drill.gap().dividedBy(2) : drill.gap();
       actor.save(states.get(0));
-      beats.add(new Beat(rig.clock().instant(), states.get(0), true));
+      beats.add(new Beat(harness.clock().instant(), states.get(0), true));
       actor.open();
-      rig.pass(rig.project().plan().quiet().plus(gap));
-      rig.watch().copyNow(drill.document(), "begin of the rehearsal");
+      harness.pass(harness.project().plan().quiet().plus(gap));
+      harness.watch().copyNow(drill.document(), "begin of the rehearsal");
       Duration needed =
-          rig.project().plan().dueAfter().orElse(Duration.ZERO).plus(rig.project().plan().quiet());
+          harness
+              .project()
+              .plan()
+              .dueAfter()
+              .orElse(Duration.ZERO)
+              .plus(harness.project().plan().quiet());
       long most = needed.dividedBy(gap) + 2;
       for (int i = 1; i < states.size() && i <= most; i++) {
         boolean save = !ownCopies || i % 2 == 0;
@@ -172,14 +177,14 @@ public final class RecoveryTest {
         } else {
           actor.autosave(states.get(i));
         }
-        beats.add(new Beat(rig.clock().instant(), states.get(i), save));
-        rig.pass(i + 1 < states.size() && i + 1 <= most ? gap : gap.minus(TestHarness.LOOK));
+        beats.add(new Beat(harness.clock().instant(), states.get(i), save));
+        harness.pass(i + 1 < states.size() && i + 1 <= most ? gap : gap.minus(TestHarness.LOOK));
       }
     }
 
     private boolean hasOwnCopies() {
       return drill.programWrites() != null
-          && rig.project().program().leftovers().stream()
+          && harness.project().program().leftovers().stream()
               .anyMatch(l -> l.kind() == CopyKind.AUTOSAVE);
     }
 
@@ -188,11 +193,11 @@ public final class RecoveryTest {
       List<Candidate> all = new ArrayList<>();
       add(all, live, CopyKind.LIVE);
       for (Leftovers.Leftover l :
-          Leftovers.find(disk, rig.project(), drill.document(), drill.path())) {
+          Leftovers.find(disk, harness.project(), drill.document(), drill.path())) {
         add(all, l.path(), l.kind());
       }
-      for (BackupRecord capture : rig.keep().history().captures(drill.document())) {
-        Path path = rig.keep().absolute(capture.path());
+      for (BackupRecord capture : harness.keep().history().captures(drill.document())) {
+        Path path = harness.keep().absolute(capture.path());
         all.add(
             candidate(
                 path,
@@ -235,7 +240,7 @@ public final class RecoveryTest {
     }
 
     private Receipt restore(Candidate best) throws IOException {
-      Restorer restorer = new Restorer(disk, publisher, inspector, rig.keep(), rig.clock());
+      Restorer restorer = new Restorer(disk, publisher, inspector, harness.keep(), harness.clock());
       RestorePlan plan =
           restorer
               .planner()
@@ -246,8 +251,8 @@ public final class RecoveryTest {
                   Path.of(best.path()),
                   live,
                   best.work(),
-                  ZoneId.of(rig.project().zone()),
-                  rig.elsewhere());
+                  ZoneId.of(harness.project().zone()),
+                  harness.elsewhere());
       return plan.content().equals(plan.present())
           ? untouched(plan, best)
           : restorer.restore(new Restorer.Order(plan, drill.document(), best.kind()), "Kavrin");
@@ -299,10 +304,10 @@ public final class RecoveryTest {
               List.of(new Activity.Crash(crash, crash, List.of(drill.document()))),
               List.of(),
               Worked.of(moments, drill.gap()),
-              ZoneId.of(rig.project().zone()),
+              ZoneId.of(harness.project().zone()),
               new Activity.Looks(first, TestHarness.LOOK, crash),
               Set.of());
-      Instant newest = Replay.of(rig.project().plan(), activity, 1).losses().get(0).work();
+      Instant newest = Replay.of(harness.project().plan(), activity, 1).losses().get(0).work();
       Instant opened = beats.get(0).at();
       Instant best = newest == null || newest.isBefore(opened) ? opened : newest;
       for (Beat beat : beats) {
@@ -322,7 +327,7 @@ public final class RecoveryTest {
     @Nullable
     private Duration promised() {
       PlanInputs inputs = new PlanInputs(1, drill.gap(), Duration.ofSeconds(1), 1, 1, Map.of());
-      return PlanFigures.of(rig.project().plan(), inputs).fileLost();
+      return PlanFigures.of(harness.project().plan(), inputs).fileLost();
     }
   }
 

@@ -67,13 +67,13 @@ public final class RunRecoveryTest {
 
   private final class Run {
     private final RunTestCase drill;
-    private final TestHarness rig;
+    private final TestHarness harness;
     private final RunActor actor;
     private final List<Beat> beats = new ArrayList<>();
 
     Run(RunTestCase drill, Path scratch, Instant begin) throws IOException {
       this.drill = drill;
-      this.rig =
+      this.harness =
           new TestHarness(
               disk,
               publisher,
@@ -81,16 +81,16 @@ public final class RunRecoveryTest {
               new TestHarness.Rehearsed(drill.project(), drill.document(), drill.path()),
               scratch,
               begin);
-      this.actor = actors.of(rig.live(), rig.clock());
+      this.actor = actors.of(harness.live(), harness.clock());
     }
 
     Proof proof(RecoveryTest.Difference difference) throws IOException {
       compute();
-      Instant crash = rig.clock().instant();
+      Instant crash = harness.clock().instant();
       Beat last = beats.get(beats.size() - 1);
       actor.die(drill.way(), last.played().files());
       long began = System.nanoTime();
-      rig.die();
+      harness.die();
       Optional<Survivor> best =
           survivors().stream()
               .max(Comparator.comparingLong(Survivor::step).thenComparing(s -> !s.held()));
@@ -105,14 +105,14 @@ public final class RunRecoveryTest {
             "Nothing whole was found; the run would" + " have to begin anew.",
             Verdict.NOT_CHECKED);
       }
-      Restorer restorer = new Restorer(disk, publisher, inspector, rig.keep(), rig.clock());
+      Restorer restorer = new Restorer(disk, publisher, inspector, harness.keep(), harness.clock());
       StepLayout layout =
           restorer
               .planner()
               .layout(
                   best.get().pieces(),
-                  rig.elsewhere(),
-                  rig.elsewhere(),
+                  harness.elsewhere(),
+                  harness.elsewhere(),
                   "step-" + best.get().step());
       List<Receipt> receipts = restorer.layOut(layout, drill.document(), "Kavrin");
       Beat truly =
@@ -141,7 +141,7 @@ public final class RunRecoveryTest {
       return new Proof(
           "stand-in",
           drill.way().words(),
-          RecoveryTest.planDigest(rig.plan()),
+          RecoveryTest.planDigest(harness.plan()),
           promised,
           predicted,
           actual,
@@ -156,34 +156,36 @@ public final class RunRecoveryTest {
     /** Step after step; the crash comes just before the one that would follow. */
     private void compute() throws IOException {
       actor.open(drill.setup());
-      rig.pass(rig.plan().quiet().plus(TestHarness.LOOK));
+      harness.pass(harness.plan().quiet().plus(TestHarness.LOOK));
       for (int i = 0; i < drill.steps().size(); i++) {
         actor.step(drill.steps().get(i).files());
-        beats.add(new Beat(drill.steps().get(i), rig.clock().instant()));
+        beats.add(new Beat(drill.steps().get(i), harness.clock().instant()));
         boolean isLast = i + 1 == drill.steps().size();
-        rig.pass(drill.gap(isLast ? i - 1 : i).minus(isLast ? TestHarness.LOOK : Duration.ZERO));
+        harness.pass(
+            drill.gap(isLast ? i - 1 : i).minus(isLast ? TestHarness.LOOK : Duration.ZERO));
       }
     }
 
     private SetRule rule() {
-      return rig.project().sets();
+      return harness.project().sets();
     }
 
     /** Whole steps one can go on from: in the folder of the run, and among the copies. */
     private List<Survivor> survivors() throws IOException {
       List<Survivor> all = new ArrayList<>();
       onDisk().forEach((step, pieces) -> add(all, step, false, pieces));
-      for (SetRecord set : rig.keep().history().sets(drill.document())) {
+      for (SetRecord set : harness.keep().history().sets(drill.document())) {
         List<Piece> pieces = new ArrayList<>();
         for (SetRecord.Member member : set.members()) {
-          rig.keep().history().captures(drill.document()).stream()
+          harness.keep().history().captures(drill.document()).stream()
               .filter(c -> c.state().equals(member.unit()))
               .findFirst()
               .map(BackupRecord::path)
               .ifPresent(
                   path ->
                       pieces.add(
-                          new Piece(rig.keep().absolute(path), member.content(), member.path())));
+                          new Piece(
+                              harness.keep().absolute(path), member.content(), member.path())));
         }
         add(all, set.step(), true, pieces);
       }
@@ -213,9 +215,9 @@ public final class RunRecoveryTest {
 
     private Map<Long, List<Piece>> onDisk() throws IOException {
       Map<Long, List<Piece>> steps = new TreeMap<>();
-      String setup = rig.live().getFileName().toString();
+      String setup = harness.live().getFileName().toString();
       for (String below : rule().folders()) {
-        Path folder = rig.live().resolveSibling(below).normalize();
+        Path folder = harness.live().resolveSibling(below).normalize();
         if (disk.facts(folder).filter(FileFacts::isFolder).isEmpty()) {
           continue;
         }
@@ -227,7 +229,7 @@ public final class RunRecoveryTest {
             HealthReport inside = step == null ? inspector.inspect(file, name) : null;
             step = inside == null ? step : inside.inventory().step();
             if (step != null) {
-              String relative = rig.live().getParent().relativize(file).toString();
+              String relative = harness.live().getParent().relativize(file).toString();
               steps
                   .computeIfAbsent(step, s -> new ArrayList<>())
                   .add(new Piece(file, publisher.identify(file), relative));
@@ -296,7 +298,7 @@ public final class RunRecoveryTest {
     }
 
     private boolean isCopied(int beat, Instant crash) {
-      Plan plan = rig.plan();
+      Plan plan = harness.plan();
       Instant rested = beats.get(beat).at().plus(plan.quiet()).plus(TestHarness.LOOK);
       Instant passed = beat + 1 < beats.size() ? beats.get(beat + 1).at() : rested;
       Instant ready = rested.isBefore(passed) ? rested : passed;
@@ -331,7 +333,7 @@ public final class RunRecoveryTest {
       RunInputs inputs =
           new RunInputs(
               drill.aStep(), 1, 1, drill.steps().get(drill.steps().size() - 1).step(), 1, 1);
-      return RunFigures.of(rig.plan(), inputs).lost();
+      return RunFigures.of(harness.plan(), inputs).lost();
     }
   }
 }

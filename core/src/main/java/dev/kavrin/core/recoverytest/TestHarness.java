@@ -88,14 +88,14 @@ final class TestHarness {
     keep.record(new JournalEntry.ProjectSet(begin, "Kavrin", project));
     keep.record(new JournalEntry.DocumentSet(begin, what.document(), project.id(), what.path()));
     BackupFolders recoveries = BackupFolders.of(keep);
-    BackupMaker capturer = new BackupMaker(disk, publisher, inspector, recoveries, clock);
-    Retention keeper = new Retention(disk, publisher, recoveries, clock);
-    this.watch = new Watch(disk, recoveries, capturer, keeper, w -> alive, clock, project);
+    BackupMaker maker = new BackupMaker(disk, publisher, inspector, recoveries, clock);
+    Retention retention = new Retention(disk, publisher, recoveries, clock);
+    this.watch = new Watch(disk, recoveries, maker, retention, w -> alive, clock, project);
     this.incidents =
         new IncidentWatch(
             disk,
             recoveries,
-            new RetainedLeftovers(disk, publisher, capturer),
+            new RetainedLeftovers(disk, publisher, maker),
             inspector,
             words -> alive,
             FolderHours.Rests.NEVER,

@@ -28,8 +28,7 @@ final class Lightening {
    * so, because it is its turn, or because nothing would be left out.
    */
   Optional<Reducer> next(Light plan, Path live, UUID document) {
-    Optional<Reducer> reducer =
-        plan.lightener(FileName.of(live.getFileName().toString()).lowerExt());
+    Optional<Reducer> reducer = plan.reducer(FileName.of(live.getFileName().toString()).lowerExt());
     List<BackupRecord> backups = folders.history().captures(document);
     int full = lastFull(backups);
     long since = backups.stream().skip(full + 1L).filter(BackupRecord::isLight).count();

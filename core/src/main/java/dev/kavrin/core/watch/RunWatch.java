@@ -39,7 +39,7 @@ final class RunWatch {
   private final UUID document;
   private final Path setup;
   private final RunFolder folder;
-  private final SetBackup capturer;
+  private final SetBackup maker;
   private final BackupFolders recoveries;
   private final Clockwork clock;
   private Duration lookedAt;
@@ -56,13 +56,13 @@ final class RunWatch {
       UUID document,
       Path setup,
       RunFolder folder,
-      SetBackup capturer,
+      SetBackup maker,
       BackupFolders recoveries,
       Clockwork clock) {
     this.document = document;
     this.setup = setup;
     this.folder = folder;
-    this.capturer = capturer;
+    this.maker = maker;
     this.recoveries = recoveries;
     this.clock = clock;
   }
@@ -290,7 +290,7 @@ final class RunWatch {
       lacks.add("its restart file is not kept by the plan");
     }
     try {
-      capturer.take(
+      maker.take(
           new SetBackup.Order(
               project,
               new SetBackup.Place(document, step.place().run(), step.place().step()),
@@ -317,7 +317,7 @@ final class RunWatch {
     Runs.Step newest = order.get(order.size() - 1);
     StepFiles files = files(newest);
     return Optional.of(
-        capturer.take(
+        maker.take(
             new SetBackup.Order(
                 project,
                 new SetBackup.Place(document, newest.run(), newest.step()),

@@ -43,8 +43,8 @@ import java.util.concurrent.ConcurrentSkipListMap;
 public final class Watch {
   private final Disk disk;
   private final BackupFolders recoveries;
-  private final BackupMaker capturer;
-  private final Retention keeper;
+  private final BackupMaker maker;
+  private final Retention retention;
   private final LinkedFiles links;
   private final PauseRule busy;
   private final Lightening lightening;
@@ -84,29 +84,29 @@ public final class Watch {
   public Watch(
       Disk disk,
       BackupFolders recoveries,
-      BackupMaker capturer,
-      Retention keeper,
+      BackupMaker maker,
+      Retention retention,
       Processes processes,
       Clockwork clock,
       ProjectRecord project) {
-    this(disk, recoveries, capturer, keeper, processes, FolderHours.Rests.NEVER, clock, project);
+    this(disk, recoveries, maker, retention, processes, FolderHours.Rests.NEVER, clock, project);
   }
 
   /** The same where places have hours of their own. */
   public Watch(
       Disk disk,
       BackupFolders recoveries,
-      BackupMaker capturer,
-      Retention keeper,
+      BackupMaker maker,
+      Retention retention,
       Processes processes,
       FolderHours.Rests rests,
       Clockwork clock,
       ProjectRecord project) {
     this.disk = disk;
     this.recoveries = recoveries;
-    this.capturer = capturer;
-    this.keeper = keeper;
-    this.links = new LinkedFiles(disk, recoveries, capturer, clock);
+    this.maker = maker;
+    this.retention = retention;
+    this.links = new LinkedFiles(disk, recoveries, maker, clock);
     this.busy = new PauseRule(disk, processes, rests);
     this.lightening = new Lightening(disk, recoveries);
     this.clock = clock;
@@ -181,7 +181,7 @@ public final class Watch {
     if (!project.isRun(document.path())) {
       runs.remove(document.id());
     } else if (run(document).tick(project, handsOff)) {
-      keeper.apply(project, document.id());
+      retention.apply(project, document.id());
     }
   }
 
@@ -192,8 +192,8 @@ public final class Watch {
             new RunWatch(
                 id,
                 live(document),
-                new RunFolder(disk, capturer.inspector(), clock),
-                new SetBackup(disk, recoveries, capturer, clock),
+                new RunFolder(disk, maker.inspector(), clock),
+                new SetBackup(disk, recoveries, maker, clock),
                 recoveries,
                 clock));
   }
@@ -254,13 +254,12 @@ public final class Watch {
         take(document, BackupOrder.ofGrowing(project, document.id(), live(document)));
         return;
       }
-      Optional<Reducer> lightener =
+      Optional<Reducer> reducer =
           asked || step == Cadence.Step.COPY_UNSETTLED
               ? Optional.empty()
               : lightening.next(planFor(document).light(), live(document), document.id());
-      if (lightener.isPresent()) {
-        take(
-            document, BackupOrder.ofLight(project, document.id(), live(document), lightener.get()));
+      if (reducer.isPresent()) {
+        take(document, BackupOrder.ofLight(project, document.id(), live(document), reducer.get()));
         return;
       }
       copy(
@@ -286,7 +285,7 @@ public final class Watch {
   }
 
   private BackupMaker.Result take(Watched document, BackupOrder order) throws IOException {
-    BackupMaker.Result result = capturer.capture(order);
+    BackupMaker.Result result = maker.capture(order);
     document.problem(null);
     if (result.capture().settled()) {
       document.copied();
@@ -297,7 +296,7 @@ public final class Watch {
             .follow(project, document.id(), live(document), result)
             .forEach(d -> watch(d.id(), d.path()));
       } finally {
-        keeper.apply(project, document.id());
+        retention.apply(project, document.id());
       }
     }
     return result;
@@ -316,7 +315,7 @@ public final class Watch {
     BackupMaker.Result result = copy(document, cause, note, How.ANY_HEALTH);
     if (project.isRun(document.path())
         && run(document).takeNewest(project, cause, note).isPresent()) {
-      keeper.apply(project, id);
+      retention.apply(project, id);
     }
     tell(document);
     if (!result.made() && note != null) {
@@ -355,6 +354,6 @@ public final class Watch {
 
   /** Takes a file that is none of the live ones in as a state of a document. */
   public synchronized BackupMaker.Result takeIn(BackupOrder order) throws IOException {
-    return capturer.capture(order);
+    return maker.capture(order);
   }
 }

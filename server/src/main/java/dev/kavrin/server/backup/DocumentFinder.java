@@ -44,7 +44,7 @@ final class DocumentFinder {
       return;
     }
     List<String> paths =
-        kept.recovery().history().documents(kept.project().id()).stream()
+        kept.folder().history().documents(kept.project().id()).stream()
             .map(JournalEntry.DocumentSet::path)
             .toList();
     for (Path found :
@@ -67,7 +67,7 @@ final class DocumentFinder {
 
   private UUID newDocument(Kept kept, String path) throws IOException {
     UUID id = Ids.next(clock.instant());
-    kept.recoveries()
+    kept.folders()
         .record(new JournalEntry.DocumentSet(clock.instant(), id, kept.project().id(), path));
     kept.watch().watch(id, path);
     return id;
@@ -77,7 +77,7 @@ final class DocumentFinder {
     Set<Path> all = new HashSet<>();
     for (Kept kept : projects.get()) {
       Path folder = Path.of(kept.project().folder());
-      kept.recovery().history().documents(kept.project().id()).stream()
+      kept.folder().history().documents(kept.project().id()).stream()
           .map(d -> folder.resolve(d.path()))
           .forEach(all::add);
     }
@@ -88,13 +88,13 @@ final class DocumentFinder {
   private void followChain(Kept kept, UUID id, String path) throws IOException {
     ProjectRecord project = kept.project();
     Optional<Plan> own =
-        SaveAsSeries.of(path, kept.recovery().history().documents(project.id())).stream()
+        SaveAsSeries.of(path, kept.folder().history().documents(project.id())).stream()
             .filter(d -> project.exceptions().containsKey(d.id()))
             .reduce((earlier, later) -> later)
             .map(d -> project.exceptions().get(d.id()));
     if (own.isPresent()) {
       ProjectRecord changed = project.except(id, own.get());
-      kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), FOLLOWED, changed));
+      kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), FOLLOWED, changed));
       kept.watch().change(changed);
     }
   }

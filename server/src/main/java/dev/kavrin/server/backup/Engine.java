@@ -165,11 +165,11 @@ public final class Engine implements AutoCloseable {
   }
 
   private void look(Kept kept) throws IOException {
-    kept.recoveries().look();
-    for (BackupFolder folder : kept.recoveries().all()) {
-      hours.why(folder.root()).ifPresent(why -> kept.recoveries().standBack(folder, why));
+    kept.folders().look();
+    for (BackupFolder folder : kept.folders().all()) {
+      hours.why(folder.root()).ifPresent(why -> kept.folders().standBack(folder, why));
     }
-    kept.recovery().requireHere();
+    kept.folder().requireHere();
     if (!finder.isHere(Path.of(kept.project().folder()))) {
       throw new FolderAwayException(Path.of(kept.project().folder()));
     }
@@ -182,7 +182,7 @@ public final class Engine implements AutoCloseable {
       changes.applyChanged(kept);
     }
     if (kept.watch().standsBack().isEmpty()) {
-      kept.catchUp().tick(kept.project());
+      kept.sync().tick(kept.project());
       FolderMoves.goOn(kept, clock);
     }
     kept.watch().tick();
@@ -228,23 +228,23 @@ public final class Engine implements AutoCloseable {
       return already;
     }
     BackupFolders recoveries = BackupFolders.of(folder);
-    BackupMaker capturer = new BackupMaker(disk, publisher, inspector, recoveries, clock);
-    Retention keeper = new Retention(disk, publisher, recoveries, clock);
+    BackupMaker maker = new BackupMaker(disk, publisher, inspector, recoveries, clock);
+    Retention retention = new Retention(disk, publisher, recoveries, clock);
     Kept kept =
         new Kept(
             recoveries,
             new ReplicaSync(disk, publisher, recoveries, hours, clock),
-            new Watch(disk, recoveries, capturer, keeper, processes, hours, clock, project),
+            new Watch(disk, recoveries, maker, retention, processes, hours, clock, project),
             new IncidentWatch(
                 disk,
                 recoveries,
-                new RetainedLeftovers(disk, publisher, capturer),
+                new RetainedLeftovers(disk, publisher, maker),
                 inspector,
                 processes,
                 hours,
                 clock),
-            keeper,
-            new LeftoverCleanup(disk, publisher, capturer, clock),
+            retention,
+            new LeftoverCleanup(disk, publisher, maker, clock),
             this::restorer);
     projects.put(project.id(), kept);
     return kept;
@@ -252,11 +252,11 @@ public final class Engine implements AutoCloseable {
 
   /** The folder where the project was set last says which folders it has. */
   private static void join(Kept kept, BackupFolder folder, ProjectRecord project) {
-    Instant known = kept.recovery().history().projectSet(project.id()).orElse(Instant.EPOCH);
+    Instant known = kept.folder().history().projectSet(project.id()).orElse(Instant.EPOCH);
     Instant there = folder.history().projectSet(project.id()).orElse(Instant.EPOCH);
     ProjectRecord latest = there.isAfter(known) ? project : kept.project();
     if (latest.recoveries().contains(folder.root().toString())) {
-      kept.recoveries().add(folder);
+      kept.folders().add(folder);
       kept.watch().change(latest);
     }
   }
@@ -286,7 +286,7 @@ public final class Engine implements AutoCloseable {
               k ->
                   attempts.run(
                       "reading copies of " + k.project().name() + " again",
-                      () -> k.keeper().rereadOldest(REREAD)));
+                      () -> k.retention().rereadOldest(REREAD)));
     }
     if (Duration.between(lastHeartbeat, now).abs().compareTo(HEARTBEAT) >= 0) {
       lastHeartbeat = now;
@@ -300,7 +300,7 @@ public final class Engine implements AutoCloseable {
           .forEach(
               k ->
                   attempts.run(
-                      "emptying the bin of " + k.project().name(), () -> k.keeper().emptyBin()));
+                      "emptying the bin of " + k.project().name(), () -> k.retention().emptyBin()));
     }
   }
 

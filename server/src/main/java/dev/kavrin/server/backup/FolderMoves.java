@@ -20,19 +20,19 @@ final class FolderMoves {
     ProjectRecord project = kept.project();
     BackupFolder leaving =
         Optional.ofNullable(project.leaving())
-            .flatMap(root -> kept.recoveries().at(Path.of(root)))
+            .flatMap(root -> kept.folders().at(Path.of(root)))
             .orElse(null);
     if (leaving == null
-        || !kept.recoveries().standBack(leaving, "its copies are being moved to the others")
-        || !kept.keeper().leave(leaving, project)) {
+        || !kept.folders().standBack(leaving, "its copies are being moved to the others")
+        || !kept.retention().leave(leaving, project)) {
       return;
     }
     List<String> rest =
         project.recoveries().stream().filter(r -> !r.equals(project.leaving())).toList();
     ProjectRecord changed = project.keptIn(rest, null);
-    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), MOVED, changed));
+    kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), MOVED, changed));
     leaving.record(new JournalEntry.Left(clock.instant(), project.id()));
-    kept.recoveries().remove(leaving);
+    kept.folders().remove(leaving);
     kept.watch().change(changed);
   }
 }

@@ -13,12 +13,12 @@ import java.util.function.Function;
 
 /** A project under watch, with everything that acts on it. */
 public record Kept(
-    BackupFolders recoveries,
-    ReplicaSync catchUp,
+    BackupFolders folders,
+    ReplicaSync sync,
     Watch watch,
     IncidentWatch incidents,
-    Retention keeper,
-    LeftoverCleanup tidying,
+    Retention retention,
+    LeftoverCleanup cleanup,
     Function<BackupFolder, Restorer> restorers) {
 
   public ProjectRecord project() {
@@ -26,11 +26,11 @@ public record Kept(
   }
 
   /** The recovery folder to ask: the first that holds all there is. */
-  public BackupFolder recovery() {
-    return recoveries.first();
+  public BackupFolder folder() {
+    return folders.first();
   }
 
   public Restorer restorer() {
-    return restorers.apply(recovery());
+    return restorers.apply(folder());
   }
 }

@@ -28,7 +28,7 @@ public final class ProjectChanges {
    * a place at the first look within them.
    */
   public synchronized void change(Kept kept, ProjectRecord changed, String who) throws IOException {
-    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);
     finder.look(kept);
     toApply.add(changed.id());
@@ -40,7 +40,7 @@ public final class ProjectChanges {
   void applyChanged(Kept kept) throws IOException {
     if (toApply.remove(kept.project().id())) {
       for (UUID document : kept.watch().watched()) {
-        kept.keeper().apply(kept.project(), document);
+        kept.retention().apply(kept.project(), document);
       }
     }
   }
@@ -51,15 +51,15 @@ public final class ProjectChanges {
     List<String> all = new ArrayList<>(kept.project().recoveries());
     all.add(folder.root().toString());
     ProjectRecord changed = kept.project().keptIn(all, kept.project().leaving());
-    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);
-    kept.recoveries().add(folder);
+    kept.folders().add(folder);
   }
 
   /** Begins to move a project's copies out of one of its folders, or with null stops doing so. */
   public synchronized void leave(Kept kept, @Nullable String root, String who) throws IOException {
     ProjectRecord changed = kept.project().keptIn(kept.project().recoveries(), root);
-    kept.recoveries().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
+    kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);
   }
 }

@@ -19,8 +19,8 @@ class StandingFollower {
   private record Standing(List<String> behind, List<Held> documents) {
     static Standing of(Kept kept) {
       return new Standing(
-          kept.recoveries().all().stream()
-              .map(f -> f.root() + kept.recoveries().behind(f).orElse(""))
+          kept.folders().all().stream()
+              .map(f -> f.root() + kept.folders().behind(f).orElse(""))
               .toList(),
           kept.watch().status().stream().map(Held::of).toList());
     }

@@ -112,7 +112,7 @@ class CleanUpController {
     List<BackupRecord> dropped = new ArrayList<>();
     for (Choice choice : choices) {
       dropped.addAll(
-          kept.keeper()
+          kept.retention()
               .clearOut(
                   choice.wish(),
                   choice.document().id(),
@@ -135,7 +135,7 @@ class CleanUpController {
     List<Document> documents = projects.documents(kept.project().id());
     List<List<KeepState>> states =
         documents.stream()
-            .map(d -> new KeepInputs(kept.recovery().history(), d.id()).states())
+            .map(d -> new KeepInputs(kept.folder().history(), d.id()).states())
             .toList();
     long all = states.stream().flatMap(List::stream).mapToLong(KeepState::bytes).sum();
     List<Choice> choices = new ArrayList<>();
@@ -148,7 +148,7 @@ class CleanUpController {
               documents.get(i),
               share,
               states.get(i),
-              kept.keeper().decide(share, documents.get(i).id())));
+              kept.retention().decide(share, documents.get(i).id())));
     }
     return choices;
   }

@@ -122,7 +122,7 @@ class LeftoversController {
   private static void clear(Kept kept, Leftover leftover, String who, List<LeftAlone> left) {
     String path = leftover.path().toString();
     try {
-      kept.tidying().clear(kept.project(), leftover, who);
+      kept.cleanup().clear(kept.project(), leftover, who);
     } catch (NoSuchFileException gone) {
       left.add(new LeftAlone(path, "It is gone already."));
     } catch (SourceException.StillWritten moving) {

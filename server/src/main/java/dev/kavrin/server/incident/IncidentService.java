@@ -98,7 +98,7 @@ public class IncidentService {
   private Incident set(UUID project, UUID id, String kind, boolean open) throws IOException {
     Incident i = byId(project, id);
     Kept kept = projects.kept(project);
-    kept.recoveries()
+    kept.folders()
         .record(
             new JournalEntry.IncidentSet(
                 clock.instant(),

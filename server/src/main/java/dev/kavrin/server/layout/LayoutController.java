@@ -59,7 +59,7 @@ class LayoutController {
 
   @GetMapping("/api/projects/{id}/layout")
   LayoutView layout(@PathVariable UUID id) throws IOException {
-    History history = projects.kept(id).recovery().history();
+    History history = projects.kept(id).folder().history();
     return view(id, history.layout(id).orElse(FolderLayout.STANDARD));
   }
 
@@ -80,15 +80,14 @@ class LayoutController {
     for (String folder : layout.missing(disk, project)) {
       disk.makeFolders(guard.folderToMake(project.resolve(folder).toString()));
     }
-    kept.recoveries()
-        .record(new JournalEntry.LayoutSet(clock.instant(), id, who.getName(), r.text()));
+    kept.folders().record(new JournalEntry.LayoutSet(clock.instant(), id, who.getName(), r.text()));
     return view(id, r.text());
   }
 
   private LayoutView view(UUID id, String text) throws IOException {
     FolderLayout layout = FolderLayout.parse(text);
     Kept kept = projects.kept(id);
-    History history = kept.recovery().history();
+    History history = kept.folder().history();
     Path project = guard.folder(kept.project().folder());
     return new LayoutView(
         text,

@@ -102,7 +102,7 @@ class ProjectLinks {
   private Map<String, ContentId> then(Document document, StateView state) {
     Map<String, ContentId> then = new HashMap<>();
     for (Leaned leaned :
-        projects.kept(document.project()).recovery().history().leansOn(document.id(), state.id())) {
+        projects.kept(document.project()).folder().history().leansOn(document.id(), state.id())) {
       if (leaned.content() != null) {
         then.put(leaned.path(), leaned.content());
       }

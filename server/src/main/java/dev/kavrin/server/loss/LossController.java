@@ -121,7 +121,7 @@ class LossController {
             .findFirst()
             .orElseThrow(
                 () -> ProblemException.notFound("That was answered already, or is no question."));
-    kept.recoveries().record(asked.answered(clock.instant(), r.answer(), who.getName()));
+    kept.folders().record(asked.answered(clock.instant(), r.answer(), who.getName()));
     follower.follow();
     events.changed("loss");
     events.changed("trail");
@@ -130,7 +130,7 @@ class LossController {
   private List<LossAsked> of(Document document) {
     return engine
         .project(document.project())
-        .map(k -> k.recovery().history().losses(document.id()))
+        .map(k -> k.folder().history().losses(document.id()))
         .orElse(List.of());
   }
 

@@ -100,10 +100,10 @@ class LossWatch {
     if (looked.get(document.id()) == now || !limits.asks() || isQuietToday(kept, document)) {
       return;
     }
-    List<LossAsked> asked = kept.recovery().history().losses(document.id());
+    List<LossAsked> asked = kept.folder().history().losses(document.id());
     for (LossAsked question : questions(kept, document, now, limits)) {
       if (asked.stream().noneMatch(a -> a.after().equals(question.after()))) {
-        kept.recoveries().record(question);
+        kept.folders().record(question);
         follower.follow();
         events.changed("loss");
         events.changed("trail");
@@ -114,9 +114,9 @@ class LossWatch {
 
   private void expire(Kept kept, Document document) throws IOException {
     Instant now = clock.instant();
-    for (LossAsked asked : kept.recovery().history().losses(document.id())) {
+    for (LossAsked asked : kept.folder().history().losses(document.id())) {
       if (asked.isOpen() && asked.until().isBefore(now)) {
-        kept.recoveries().record(asked.answered(now, "expired", null));
+        kept.folders().record(asked.answered(now, "expired", null));
         events.changed("loss");
       }
     }
@@ -126,7 +126,7 @@ class LossWatch {
   private boolean isQuietToday(Kept kept, Document document) {
     ZoneId zone = ZoneId.of(kept.project().zone());
     LocalDate today = clock.instant().atZone(zone).toLocalDate();
-    return kept.recovery().history().losses(document.id()).stream()
+    return kept.folder().history().losses(document.id()).stream()
         .filter(a -> "not today".equals(a.answer()))
         .anyMatch(a -> a.at().atZone(zone).toLocalDate().equals(today));
   }

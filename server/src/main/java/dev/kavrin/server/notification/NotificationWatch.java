@@ -68,7 +68,7 @@ class NotificationWatch {
   }
 
   private void crashes(Kept kept, Set<String> now) {
-    for (JournalEntry.IncidentSet i : kept.recovery().history().incidents()) {
+    for (JournalEntry.IncidentSet i : kept.folder().history().incidents()) {
       boolean ours = i.project().equals(kept.project().id()) && i.to().isAfter(begun);
       if (ours && i.open() && begins("incident " + i.id(), now)) {
         UUID document = i.documents().isEmpty() ? null : i.documents().get(0);
@@ -99,7 +99,7 @@ class NotificationWatch {
   }
 
   private void away(Kept kept, Set<String> now) {
-    for (BackupFolder folder : kept.recoveries().all()) {
+    for (BackupFolder folder : kept.folders().all()) {
       try {
         folder.requireHere();
       } catch (IOException away) {

@@ -150,8 +150,8 @@ class FoldersController {
                   new Fit.Load(
                       names.get(s.document()), s.size(), project.planFor(s.document()).interval()))
           .forEach(loads::add);
-      for (BackupFolder folder : kept.recoveries().all()) {
-        OptionalLong measured = kept.recoveries().rate(folder);
+      for (BackupFolder folder : kept.folders().all()) {
+        OptionalLong measured = kept.folders().rate(folder);
         if (folder.root().equals(place.path()) && measured.isPresent()) {
           rate = measured.getAsLong();
         }

@@ -65,7 +65,7 @@ public class Activities {
     crashes.forEach(c -> moments.add(c.lastAlive()));
     Instant now = clock.instant();
     Duration own = audits.writesEvery(kept);
-    List<Worked.Sitting> watched = log.watched(kept.recovery().root().toString());
+    List<Worked.Sitting> watched = log.watched(kept.folder().root().toString());
     return new Activity(
         writes,
         crashes,

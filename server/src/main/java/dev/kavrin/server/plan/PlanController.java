@@ -75,8 +75,8 @@ class PlanController {
     PlanInputs inputs = PlanMeasure.inputs(kept, documents, audits.writesEvery(kept));
     List<BackupRecord> dropped = new ArrayList<>();
     for (UUID document : documents) {
-      KeepDecision decision = kept.keeper().decide(planned, document);
-      kept.recovery().history().captures(document).stream()
+      KeepDecision decision = kept.retention().decide(planned, document);
+      kept.folder().history().captures(document).stream()
           .filter(c -> decision.dropped().contains(c.state()))
           .forEach(dropped::add);
     }

@@ -26,7 +26,7 @@ final class PlanMeasure {
   static List<UUID> documents(Kept kept, @Nullable UUID alone) {
     return alone != null
         ? List.of(alone)
-        : kept.recovery().history().documents(kept.project().id()).stream()
+        : kept.folder().history().documents(kept.project().id()).stream()
             .filter(d -> !d.linked() && !kept.project().exceptions().containsKey(d.id()))
             .map(JournalEntry.DocumentSet::id)
             .toList();
@@ -46,13 +46,13 @@ final class PlanMeasure {
                 all.stream()
                     .flatMap(
                         s ->
-                            new KeepInputs(kept.recovery().history(), s.document())
+                            new KeepInputs(kept.folder().history(), s.document())
                                 .protecting().stream())
                     .map(c -> c.content().length()))
             .max(Long::compare)
             .orElse(0L);
     List<Long> times =
-        kept.recovery().history().allCaptures().stream()
+        kept.folder().history().allCaptures().stream()
             .filter(c -> documents.contains(c.document()))
             .map(BackupRecord::millis)
             .filter(m -> m > 0)
@@ -74,18 +74,18 @@ final class PlanMeasure {
       return Optional.empty();
     }
     List<UUID> runs =
-        kept.recovery().history().documents(kept.project().id()).stream()
+        kept.folder().history().documents(kept.project().id()).stream()
             .filter(d -> documents.contains(d.id()) && kept.project().isRun(d.path()))
             .map(JournalEntry.DocumentSet::id)
             .toList();
     int places = kept.project().recoveries().size();
-    return Optional.of(RunMeasure.of(kept.recovery().history(), runs, places));
+    return Optional.of(RunMeasure.of(kept.folder().history(), runs, places));
   }
 
   private static Map<String, Long> rates(Kept kept) {
     Map<String, Long> rates = new LinkedHashMap<>();
-    for (BackupFolder folder : kept.recoveries().all()) {
-      kept.recoveries().rate(folder).ifPresent(r -> rates.put(folder.root().toString(), r));
+    for (BackupFolder folder : kept.folders().all()) {
+      kept.folders().rate(folder).ifPresent(r -> rates.put(folder.root().toString(), r));
     }
     return rates;
   }

@@ -49,7 +49,7 @@ class PlansController {
   List<PlanVersion> versions(@PathVariable UUID id) {
     List<PlanVersion> versions = new ArrayList<>();
     Plan before = null;
-    for (JournalEntry.ProjectSet set : projects.kept(id).recovery().history().plans(id)) {
+    for (JournalEntry.ProjectSet set : projects.kept(id).folder().history().plans(id)) {
       Plan plan = set.project().plan();
       versions.add(
           new PlanVersion(

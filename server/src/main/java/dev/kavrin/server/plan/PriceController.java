@@ -94,7 +94,7 @@ class PriceController {
             .orElse(null);
     Document shown = largest == null ? null : projects.document(largest.document());
     return new PriceView(
-        kept.recoveries().all().stream().map(f -> place(f, documents)).toList(),
+        kept.folders().all().stream().map(f -> place(f, documents)).toList(),
         shown == null ? null : inside(shown.live()),
         shown == null ? null : shown.path(),
         largest == null ? 0 : largest.size());

@@ -58,7 +58,7 @@ public class Scratch {
   }
 
   /** What is done in such a folder. */
-  public interface Deed<T> {
+  public interface Work<T> {
     T in(Path folder) throws IOException;
   }
 
@@ -66,7 +66,7 @@ public class Scratch {
    * The same for what writes into a folder of a person: if Kavrin is killed on the way, what is
    * unfinished there is cleared away at the next start.
    */
-  public <T> T writing(Path into, long bytes, Deed<T> deed) throws IOException {
+  public <T> T writing(Path into, long bytes, Work<T> work) throws IOException {
     return with(
         bytes,
         folder -> {
@@ -75,14 +75,14 @@ public class Scratch {
               folder.resolve(WRITES_INTO),
               sink -> sink.write(record, 0, record.length),
               PublishCheck.NONE);
-          return deed.in(folder);
+          return work.in(folder);
         });
   }
 
   /**
    * @throws NoRoomException not as many bytes are free
    */
-  public <T> T with(long bytes, Deed<T> deed) throws IOException {
+  public <T> T with(long bytes, Work<T> work) throws IOException {
     disk.makeFolders(root);
     long free = disk.room(root);
     if (free < bytes) {
@@ -91,7 +91,7 @@ public class Scratch {
     Path folder = root.resolve(UUID.randomUUID().toString());
     disk.makeFolders(folder);
     try {
-      return deed.in(folder);
+      return work.in(folder);
     } finally {
       publisher.clearScratch(folder);
     }

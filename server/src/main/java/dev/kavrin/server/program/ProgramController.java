@@ -157,9 +157,7 @@ class ProgramController {
             file + " was changed meanwhile. Look at it again; nothing was changed now.");
       }
       Map<String, String> changes = SettingsAudit.of(link, read.text()).changes();
-      audits
-          .settings()
-          .put(kept.recoveries(), kept.project().id(), read, changes, person.getName());
+      audits.settings().put(kept.folders(), kept.project().id(), read, changes, person.getName());
     } catch (NoSuchFileException absent) {
       throw unreadable(link, absent);
     } catch (FileSystemException refused) {
@@ -180,7 +178,7 @@ class ProgramController {
       throw ProblemException.conflict("nothing-to-undo", "Nothing was put right here.");
     }
     audits.file(link(kept));
-    audits.settings().undo(kept.recoveries(), put, person.getName());
+    audits.settings().undo(kept.folders(), put, person.getName());
     events.changed("program");
     return program(id);
   }
@@ -232,7 +230,7 @@ class ProgramController {
 
   @Nullable
   private static JournalEntry.SettingsPut lastPut(Kept kept) {
-    List<JournalEntry.SettingsPut> all = kept.recovery().history().settingsPut(kept.project().id());
+    List<JournalEntry.SettingsPut> all = kept.folder().history().settingsPut(kept.project().id());
     JournalEntry.SettingsPut last = all.isEmpty() ? null : all.get(all.size() - 1);
     return last == null || last.changes().isEmpty() ? null : last;
   }

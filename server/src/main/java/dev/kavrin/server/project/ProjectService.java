@@ -326,11 +326,11 @@ public class ProjectService {
     return Stream.concat(Stream.of(path(row.recoveryPlaceId)), also.stream())
         .map(
             path -> {
-              Optional<BackupFolder> folder = kept.flatMap(k -> k.recoveries().at(Path.of(path)));
+              Optional<BackupFolder> folder = kept.flatMap(k -> k.folders().at(Path.of(path)));
               return new Recovery(
                   path,
                   places.byPath(Path.of(path)).filter(places::isHere).isPresent(),
-                  folder.map(f -> kept.get().recoveries().behind(f).orElse(null)).orElse(null),
+                  folder.map(f -> kept.get().folders().behind(f).orElse(null)).orElse(null),
                   path.equals(row.leaving),
                   folder.map(f -> copies(f, kept.get())).orElse(0));
             })

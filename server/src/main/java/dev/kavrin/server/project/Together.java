@@ -73,13 +73,13 @@ class Together {
 
   private void record(Kept kept, UUID moment, String who, String note, List<Copied> copied)
       throws IOException {
-    List<JournalEntry.Held> held =
+    List<JournalEntry.AtMoment> held =
         copied.stream()
             .filter(c -> c.state() != null)
-            .map(c -> new JournalEntry.Held(c.document(), c.state()))
+            .map(c -> new JournalEntry.AtMoment(c.document(), c.state()))
             .toList();
     if (!held.isEmpty()) {
-      kept.recoveries()
+      kept.folders()
           .record(
               new JournalEntry.Moment(
                   clock.instant(), moment, kept.project().id(), who, note, held));

@@ -162,13 +162,13 @@ class NightlyProof {
     if (step.isPresent()) {
       return files.pieces(id, step.get().id());
     }
-    return kept.recovery().history().captures(id).stream()
+    return kept.folder().history().captures(id).stream()
         .filter(c -> c.settled() && !c.isLight() && c.verdict().trustworthy())
         .max(Comparator.comparing(BackupRecord::workTo))
         .map(
             c ->
                 new StepLayout.Piece(
-                    kept.recovery().absolute(c.path()), c.content(), document.path()))
+                    kept.folder().absolute(c.path()), c.content(), document.path()))
         .stream()
         .toList();
   }

@@ -47,7 +47,7 @@ class RecoveryTests implements JournalListener {
 
   void record(Rehearsed entry) throws IOException {
     ProjectService all = projects.getObject();
-    all.kept(all.document(entry.document()).project()).recoveries().record(entry);
+    all.kept(all.document(entry.document()).project()).folders().record(entry);
     follower.getObject().follow();
   }
 

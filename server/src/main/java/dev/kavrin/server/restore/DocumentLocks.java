@@ -18,14 +18,14 @@ class DocumentLocks {
   private final Map<UUID, ReentrantLock> locks = new ConcurrentHashMap<>();
 
   /** What is done while they are held. */
-  interface Deed<T> {
+  interface Work<T> {
     T run() throws IOException;
   }
 
   /**
    * @throws ProblemException one of them is being restored already
    */
-  <T> T locked(Collection<UUID> documents, Deed<T> deed) throws IOException {
+  <T> T locked(Collection<UUID> documents, Work<T> work) throws IOException {
     Deque<ReentrantLock> held = new ArrayDeque<>();
     try {
       for (UUID document : new TreeSet<>(documents)) {
@@ -36,7 +36,7 @@ class DocumentLocks {
         }
         held.push(lock);
       }
-      return deed.run();
+      return work.run();
     } finally {
       held.forEach(ReentrantLock::unlock);
     }

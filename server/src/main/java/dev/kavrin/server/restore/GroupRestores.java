@@ -247,9 +247,9 @@ class GroupRestores {
   }
 
   /** What was begun is recorded, however it ended. */
-  private <T> T done(DocumentLocks.Deed<T> deed) throws IOException {
+  private <T> T done(DocumentLocks.Work<T> work) throws IOException {
     try {
-      return deed.run();
+      return work.run();
     } finally {
       follower.follow();
     }

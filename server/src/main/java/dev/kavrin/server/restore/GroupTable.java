@@ -119,7 +119,7 @@ class GroupTable {
                 () -> ProblemException.notFound("That state is not in the trail any more."));
     List<AsOfRow> rows = new ArrayList<>();
     rows.add(row(document, whole, chosen, chosen.workTo(), ""));
-    for (Leaned link : kept.recovery().history().leansOn(id, state)) {
+    for (Leaned link : kept.folder().history().leansOn(id, state)) {
       projects.documents(document.project()).stream()
           .filter(d -> d.path().equals(link.path()))
           .findFirst()

@@ -133,7 +133,7 @@ public class RestoreService {
   /** Bytes a second that copies of this project take. */
   static long rate(Kept kept) {
     List<BackupRecord> timed =
-        kept.recovery().history().allCaptures().stream().filter(c -> c.millis() > 0).toList();
+        kept.folder().history().allCaptures().stream().filter(c -> c.millis() > 0).toList();
     long millis = timed.stream().mapToLong(BackupRecord::millis).sum();
     long bytes = timed.stream().mapToLong(c -> c.content().length()).sum();
     return millis == 0 ? BYTES_PER_SECOND : Math.max(1, bytes * 1000 / millis);
@@ -303,8 +303,8 @@ public class RestoreService {
   /**
    * The receipt may be seen, and undone, as soon as it is in the journal; nothing holds it then.
    */
-  private ReceiptView locked(UUID document, DocumentLocks.Deed<Receipt> deed) throws IOException {
-    return newest(document, locks.locked(List.of(document), deed));
+  private ReceiptView locked(UUID document, DocumentLocks.Work<Receipt> work) throws IOException {
+    return newest(document, locks.locked(List.of(document), work));
   }
 
   private ReceiptView newest(UUID document, Receipt receipt) {

@@ -89,9 +89,9 @@ class TrialCopies {
     for (Path link : beside.values()) {
       bytes += disk.facts(link).map(FileFacts::size).orElse(0L);
     }
-    long free = disk.room(kept.recovery().root());
+    long free = disk.room(kept.folder().root());
     if (free < bytes) {
-      throw new NoRoomException(kept.recovery().root(), bytes, free);
+      throw new NoRoomException(kept.folder().root(), bytes, free);
     }
     Map<Path, Path> laid = new LinkedHashMap<>();
     laid.put(file, source);
@@ -105,7 +105,7 @@ class TrialCopies {
   }
 
   private static Path root(Kept kept) {
-    return kept.recovery().root().resolve(FOLDER);
+    return kept.folder().root().resolve(FOLDER);
   }
 
   private static Path folderOf(Path root, Path file) {

@@ -198,7 +198,7 @@ class Finder {
               l ->
                   l.folders(disk, document.live())
                       .forEach(folder -> folders.put(folder, count(folder))));
-      for (BackupFolder recovery : kept.recoveries().all()) {
+      for (BackupFolder recovery : kept.folders().all()) {
         Path folder = recovery.folderFor(kept.project(), document.path());
         folders.put(folder, count(folder));
       }

@@ -49,7 +49,7 @@ class KnownVersions {
     this.revisions = revisions;
   }
 
-  private record Known(String revision, List<Held> states) {}
+  private record Known(String revision, List<KnownVersion> states) {}
 
   /**
    * One file of a state.
@@ -69,7 +69,7 @@ class KnownVersions {
   }
 
   /** A state of which at least one copy stands anywhere. */
-  record Held(VersionRow row, List<String> lacks, List<Member> members) {
+  record KnownVersion(VersionRow row, List<String> lacks, List<Member> members) {
     boolean isStep() {
       return row.run != null;
     }
@@ -141,9 +141,9 @@ class KnownVersions {
   }
 
   /** By document key, oldest work first; what did not change since the last look is at hand. */
-  Map<Long, List<Held>> of(Collection<Long> documents) {
+  Map<Long, List<KnownVersion>> of(Collection<Long> documents) {
     Map<Long, String> now = revisions.of(documents);
-    Map<Long, List<Held>> found = new HashMap<>();
+    Map<Long, List<KnownVersion>> found = new HashMap<>();
     List<Long> changed = new ArrayList<>();
     for (Map.Entry<Long, String> document : now.entrySet()) {
       Known before = known.getIfPresent(document.getKey());
@@ -153,15 +153,15 @@ class KnownVersions {
         changed.add(document.getKey());
       }
     }
-    for (Map.Entry<Long, List<Held>> read : read(changed).entrySet()) {
-      List<Held> states = List.copyOf(read.getValue());
+    for (Map.Entry<Long, List<KnownVersion>> read : read(changed).entrySet()) {
+      List<KnownVersion> states = List.copyOf(read.getValue());
       known.put(read.getKey(), new Known(now.get(read.getKey()), states));
       found.put(read.getKey(), states);
     }
     return found;
   }
 
-  private Map<Long, List<Held>> read(Collection<Long> documents) {
+  private Map<Long, List<KnownVersion>> read(Collection<Long> documents) {
     if (documents.isEmpty()) {
       return Map.of();
     }
@@ -177,7 +177,7 @@ class KnownVersions {
         all.stream()
             .collect(
                 Collectors.groupingBy(c -> c.documentId, Collectors.groupingBy(c -> c.contentId)));
-    Map<Long, List<Held>> found = new HashMap<>();
+    Map<Long, List<KnownVersion>> found = new HashMap<>();
     for (VersionRow row : rows) {
       List<Member> members = new ArrayList<>();
       if (row.run == null) {
@@ -199,7 +199,7 @@ class KnownVersions {
           members.add(new Member(part.role, part.relPath, facts.get(part.contentId), unit, held));
         }
       }
-      Held state = new Held(row, lacks(row), members);
+      KnownVersion state = new KnownVersion(row, lacks(row), members);
       boolean anything =
           state.isStep()
               ? state.standing().stream().anyMatch(m -> !"SETUP".equals(m.role()))
@@ -212,8 +212,9 @@ class KnownVersions {
     return found;
   }
 
-  private static final Comparator<Held> ORDER =
-      Comparator.comparingLong((Held h) -> h.row().at()).thenComparing(h -> h.row().manifestDigest);
+  private static final Comparator<KnownVersion> ORDER =
+      Comparator.comparingLong((KnownVersion h) -> h.row().at())
+          .thenComparing(h -> h.row().manifestDigest);
 
   private Map<Long, List<VersionEntryRow>> partsOf(List<VersionRow> rows) {
     List<Long> steps = rows.stream().filter(s -> s.run != null).map(s -> s.id).toList();

@@ -64,7 +64,7 @@ public class LinkSnapshots {
    */
   public Optional<ContentId> seenLast(Document document, String path) {
     return engine.project(document.project()).stream()
-        .flatMap(k -> k.recovery().history().leansOn(document.id()).values().stream())
+        .flatMap(k -> k.folder().history().leansOn(document.id()).values().stream())
         .flatMap(List::stream)
         .filter(l -> l.path().equals(path) && l.content() != null)
         .map(JournalEntry.Leaned::content)
@@ -87,7 +87,7 @@ public class LinkSnapshots {
     List<JournalEntry.Leaned> leaned =
         engine
             .project(document.project())
-            .map(k -> k.recovery().history().leansOn(document.id(), state))
+            .map(k -> k.folder().history().leansOn(document.id(), state))
             .orElse(List.of());
     Path folder = Path.of(document.path()).normalize();
     Map<String, String> found = new HashMap<>();

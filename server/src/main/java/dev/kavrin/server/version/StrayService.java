@@ -169,7 +169,7 @@ public class StrayService implements JournalListener {
     projects
         .getObject()
         .kept(document.project())
-        .recoveries()
+        .folders()
         .record(
             new JournalEntry.TieDecided(
                 clock.instant(),

@@ -12,7 +12,7 @@ import dev.kavrin.server.folder.Folder;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.version.KnownVersions.Held;
+import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.time.Instant;
@@ -72,7 +72,9 @@ public class Summaries {
    * @param held by document key
    */
   Map<UUID, Summary> of(
-      ProjectService.Project project, List<Document> documents, Map<Long, List<Held>> held) {
+      ProjectService.Project project,
+      List<Document> documents,
+      Map<Long, List<KnownVersion>> held) {
     Optional<Kept> kept = engine.project(project.id());
     boolean runs = kept.filter(k -> k.incidents().programRuns(k.project())).isPresent();
     Map<UUID, Watch.Status> watched =
@@ -102,7 +104,7 @@ public class Summaries {
         : Optional.empty();
   }
 
-  private Totals totals(Document document, List<Held> held) {
+  private Totals totals(Document document, List<KnownVersion> held) {
     Totals before = totals.getIfPresent(document.key());
     if (before != null && before.states() == held) {
       return before;

@@ -1,7 +1,7 @@
 package dev.kavrin.server.version;
 
 import dev.kavrin.core.units.Moments;
-import dev.kavrin.server.version.KnownVersions.Held;
+import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.Comparator;
@@ -22,7 +22,7 @@ import java.util.function.Predicate;
  * @param bytes they take, each once
  */
 record Totals(
-    List<Held> states,
+    List<KnownVersion> states,
     @Nullable Instant newestWhole,
     @Nullable Instant newestElsewhere,
     @Nullable Instant newestStep,
@@ -31,16 +31,16 @@ record Totals(
     int copies,
     long bytes) {
 
-  static Totals of(List<Held> states) {
+  static Totals of(List<KnownVersion> states) {
     Map<Long, CopyRow> ours = new HashMap<>();
     states.forEach(s -> s.ours().forEach(c -> ours.put(c.id, c)));
-    List<Held> whole = states.stream().filter(Held::isTrustworthy).toList();
+    List<KnownVersion> whole = states.stream().filter(KnownVersion::isTrustworthy).toList();
     return new Totals(
         states,
         newest(whole, h -> true),
-        newest(whole, Held::isElsewhere),
-        newest(whole, Held::isStep),
-        states.stream().filter(Held::isLive).anyMatch(Held::isOurs),
+        newest(whole, KnownVersion::isElsewhere),
+        newest(whole, KnownVersion::isStep),
+        states.stream().filter(KnownVersion::isLive).anyMatch(KnownVersion::isOurs),
         ours.values().stream()
             .map(c -> Moments.ofNanos(c.modified))
             .max(Comparator.naturalOrder())
@@ -49,7 +49,11 @@ record Totals(
         ours.values().stream().mapToLong(c -> c.size).sum());
   }
 
-  private static Instant newest(List<Held> states, Predicate<Held> of) {
-    return states.stream().filter(of).map(Held::work).max(Comparator.naturalOrder()).orElse(null);
+  private static Instant newest(List<KnownVersion> states, Predicate<KnownVersion> of) {
+    return states.stream()
+        .filter(of)
+        .map(KnownVersion::work)
+        .max(Comparator.naturalOrder())
+        .orElse(null);
   }
 }

@@ -8,7 +8,7 @@ import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.version.KnownVersions.Held;
+import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import dev.kavrin.server.version.KnownVersions.Member;
 import jakarta.annotation.Nullable;
 import java.nio.file.Files;
@@ -87,7 +87,8 @@ public class VersionFiles {
   public Map<String, List<StateFile>> all(UUID id) {
     Document document = projects.document(id);
     Map<String, List<StateFile>> all = new HashMap<>();
-    for (Held held : states.of(List.of(document.key())).getOrDefault(document.key(), List.of())) {
+    for (KnownVersion held :
+        states.of(List.of(document.key())).getOrDefault(document.key(), List.of())) {
       all.put(
           held.row().manifestDigest,
           held.standing().stream()
@@ -137,8 +138,8 @@ public class VersionFiles {
   @Transactional(readOnly = true)
   public List<Sides> sides(UUID id, String a, String b) {
     Document document = projects.document(id);
-    Held inA = held(document, a);
-    Held inB = held(document, b);
+    KnownVersion inA = held(document, a);
+    KnownVersion inB = held(document, b);
     List<Sides> sides = new ArrayList<>();
     for (String role : ROLES) {
       Optional<Member> left = inA.standing(role);
@@ -155,7 +156,7 @@ public class VersionFiles {
     return sides;
   }
 
-  private Held held(Document document, String state) {
+  private KnownVersion held(Document document, String state) {
     return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
         .filter(h -> h.row().manifestDigest.equals(state))
         .findFirst()
@@ -166,7 +167,7 @@ public class VersionFiles {
   @Transactional(readOnly = true)
   public Side side(UUID id, String state) {
     Document document = projects.document(id);
-    Held held = held(document, state);
+    KnownVersion held = held(document, state);
     return ROLES.stream()
         .flatMap(role -> held.standing(role).stream())
         .findFirst()
@@ -189,7 +190,7 @@ public class VersionFiles {
    */
   @Transactional(readOnly = true)
   public Inside inside(UUID id, String state, String part) {
-    Held held = held(projects.document(id), state);
+    KnownVersion held = held(projects.document(id), state);
     if (!held.isStep()) {
       return new Inside(held.shown().content().id(), part);
     }
@@ -241,7 +242,8 @@ public class VersionFiles {
   @Transactional(readOnly = true)
   public KnownBy knownBy(UUID id, int most) {
     Document document = projects.document(id);
-    List<Held> held = states.of(List.of(document.key())).getOrDefault(document.key(), List.of());
+    List<KnownVersion> held =
+        states.of(List.of(document.key())).getOrDefault(document.key(), List.of());
     int every = Math.max(1, held.size() / most);
     List<Path> files = new ArrayList<>();
     Set<String> parts = new HashSet<>();

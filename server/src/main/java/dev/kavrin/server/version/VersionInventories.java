@@ -8,7 +8,7 @@ import dev.kavrin.core.content.Part;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.version.KnownVersions.Held;
+import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import dev.kavrin.server.version.KnownVersions.Member;
 import jakarta.annotation.Nullable;
 import java.util.ArrayList;
@@ -44,7 +44,9 @@ public class VersionInventories {
   }
 
   private record Known(
-      List<Held> states, Map<List<String>, Inventory> byContents, List<Sighting> sightings) {}
+      List<KnownVersion> states,
+      Map<List<String>, Inventory> byContents,
+      List<Sighting> sightings) {}
 
   /** Oldest work first; of a run its steps only. The same object while nothing changed. */
   @Transactional(readOnly = true)
@@ -55,10 +57,10 @@ public class VersionInventories {
   /** The same of many documents at once. */
   @Transactional(readOnly = true)
   public Map<UUID, List<Sighting>> of(List<Document> documents) {
-    Map<Long, List<Held>> held = states.of(documents.stream().map(Document::key).toList());
+    Map<Long, List<KnownVersion>> held = states.of(documents.stream().map(Document::key).toList());
     Map<UUID, List<Sighting>> found = new HashMap<>();
     for (Document document : documents) {
-      List<Held> now = held.getOrDefault(document.key(), List.of());
+      List<KnownVersion> now = held.getOrDefault(document.key(), List.of());
       Known before = known.getIfPresent(document.id());
       if (before == null || before.states() != now) {
         before = read(now, before == null ? Map.of() : before.byContents());
@@ -69,17 +71,17 @@ public class VersionInventories {
     return found;
   }
 
-  private Known read(List<Held> held, Map<List<String>, Inventory> before) {
-    boolean run = held.stream().anyMatch(Held::isStep);
-    List<Held> shown = held.stream().filter(h -> !run || h.isStep()).toList();
+  private Known read(List<KnownVersion> held, Map<List<String>, Inventory> before) {
+    boolean run = held.stream().anyMatch(KnownVersion::isStep);
+    List<KnownVersion> shown = held.stream().filter(h -> !run || h.isStep()).toList();
     Set<String> roles = shown.stream().flatMap(h -> roles(h).stream()).collect(Collectors.toSet());
     Map<List<String>, Inventory> byContents = new HashMap<>();
     Map<String, Part> parts = new HashMap<>();
     List<Sighting> sightings = new ArrayList<>();
     for (int from = 0; from < shown.size(); from += READ_AT_ONCE) {
-      List<Held> some = shown.subList(from, Math.min(shown.size(), from + READ_AT_ONCE));
+      List<KnownVersion> some = shown.subList(from, Math.min(shown.size(), from + READ_AT_ONCE));
       Map<String, Inventory> fresh = inventories(some, before);
-      for (Held state : some) {
+      for (KnownVersion state : some) {
         List<String> key = key(state);
         Inventory inventory = before.get(key);
         if (inventory == null) {
@@ -98,14 +100,14 @@ public class VersionInventories {
   }
 
   /** What a step's missing file would hold is not gone; roles are those any step has a file for. */
-  private static boolean isWhole(Held state, Set<String> roles) {
+  private static boolean isWhole(KnownVersion state, Set<String> roles) {
     Verdict verdict = state.verdict();
     return (verdict.trustworthy() || verdict == Verdict.DOUBTFUL)
         && state.isComplete()
         && roles(state).containsAll(roles);
   }
 
-  private static Set<String> roles(Held state) {
+  private static Set<String> roles(KnownVersion state) {
     return state.standing().stream()
         .map(Member::role)
         .filter(Objects::nonNull)
@@ -113,13 +115,14 @@ public class VersionInventories {
   }
 
   /** What a state is made of; a content that is read again counts as another. */
-  private static List<String> key(Held state) {
+  private static List<String> key(KnownVersion state) {
     return state.standing().stream()
         .map(m -> m.content().id() + " " + m.content().verdict() + " " + m.content().parts())
         .toList();
   }
 
-  private Map<String, Inventory> inventories(List<Held> some, Map<List<String>, Inventory> before) {
+  private Map<String, Inventory> inventories(
+      List<KnownVersion> some, Map<List<String>, Inventory> before) {
     List<Long> wanted =
         some.stream()
             .filter(state -> !before.containsKey(key(state)))
@@ -138,7 +141,7 @@ public class VersionInventories {
 
   /** Null where nothing can be looked into. */
   @Nullable
-  private static Inventory joined(Held state, Map<String, Inventory> read) {
+  private static Inventory joined(KnownVersion state, Map<String, Inventory> read) {
     List<Member> members =
         state.standing().stream()
             .filter(m -> read.containsKey(m.content().id()))

@@ -11,7 +11,7 @@ import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.version.KnownVersions.Held;
+import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import dev.kavrin.server.version.KnownVersions.Member;
 import dev.kavrin.server.version.VersionsView.CopyView;
 import dev.kavrin.server.version.VersionsView.StateView;
@@ -108,8 +108,8 @@ public class VersionService {
     ProjectService.Project project = projects.byId(document.project());
     Optional<Kept> kept = engine.project(document.project());
     Map<Long, Path> roots = roots();
-    Map<Long, List<Held>> held = states.of(List.of(document.key()));
-    List<Held> all = held.getOrDefault(document.key(), List.of());
+    Map<Long, List<KnownVersion>> held = states.of(List.of(document.key()));
+    List<KnownVersion> all = held.getOrDefault(document.key(), List.of());
     List<StateView> views = stateViews.of(document, all, kept, roots);
     List<StateView> shown = page(views, 0);
     Summaries.Summary summary = summaries.of(project, List.of(document), held).get(id);
@@ -162,7 +162,7 @@ public class VersionService {
 
   private static List<VersionsView.Link> chain(Document document, Optional<Kept> kept) {
     return kept
-        .map(k -> k.recovery().history().documents(k.project().id()))
+        .map(k -> k.folder().history().documents(k.project().id()))
         .map(known -> SaveAsSeries.of(document.path(), known))
         .orElse(List.of())
         .stream()
@@ -242,7 +242,7 @@ public class VersionService {
   public void mark(UUID document, String state, String mark, boolean on, String who, String note)
       throws IOException {
     Kept kept = projects.kept(projects.document(document).project());
-    kept.recoveries()
+    kept.folders()
         .record(new JournalEntry.Marked(clock.instant(), document, state, mark, on, who, note));
     follower.follow();
   }
@@ -250,7 +250,7 @@ public class VersionService {
   /** Reads a state's copies again; what is inside them is read again behind that. */
   public int recheck(UUID id, String state) throws IOException {
     Document document = projects.document(id);
-    Held held =
+    KnownVersion held =
         states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
             .filter(h -> h.row().manifestDigest.equals(state))
             .findFirst()
@@ -258,14 +258,14 @@ public class VersionService {
                 () -> ProblemException.notFound("That state is not in the trail any more."));
     Set<String> units = new HashSet<>();
     held.members().stream().map(Member::unit).filter(Objects::nonNull).forEach(units::add);
-    int whole = projects.kept(document.project()).keeper().reread(id, units);
+    int whole = projects.kept(document.project()).retention().reread(id, units);
     follower.follow();
     read.readAgain(held.copies().stream().map(c -> c.contentId).toList());
     return whole;
   }
 
   public void takeBack(UUID document, String bin) throws IOException {
-    projects.kept(projects.document(document).project()).keeper().takeBack(bin);
+    projects.kept(projects.document(document).project()).retention().takeBack(bin);
     follower.follow();
   }
 }

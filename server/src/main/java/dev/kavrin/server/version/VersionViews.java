@@ -10,7 +10,7 @@ import dev.kavrin.core.version.Evidence;
 import dev.kavrin.core.version.SetRule.Role;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.project.Document;
-import dev.kavrin.server.version.KnownVersions.Held;
+import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import dev.kavrin.server.version.KnownVersions.Member;
 import dev.kavrin.server.version.VersionsView.CopyView;
 import dev.kavrin.server.version.VersionsView.StateView;
@@ -56,7 +56,7 @@ class VersionViews {
    * @param minute in which reasons to stay were worked out
    */
   private record From(
-      List<Held> held,
+      List<KnownVersion> held,
       Map<Long, Path> roots,
       Map<String, List<VersionsView.Mark>> marked,
       Optional<Kept> kept,
@@ -82,14 +82,14 @@ class VersionViews {
 
   /** Newest work first. */
   List<StateView> of(
-      Document document, List<Held> held, Optional<Kept> kept, Map<Long, Path> roots) {
+      Document document, List<KnownVersion> held, Optional<Kept> kept, Map<Long, Path> roots) {
     From from =
         new From(
             held,
             roots,
             marked(document),
             kept,
-            kept.map(k -> k.recovery().history().size()).orElse(0L),
+            kept.map(k -> k.folder().history().size()).orElse(0L),
             clock.instant().truncatedTo(ChronoUnit.MINUTES));
     Shown before = shown.getIfPresent(document.key());
     if (before != null && before.from().isAs(from)) {
@@ -99,10 +99,10 @@ class VersionViews {
         new Told(
             roots,
             from.marked(),
-            kept.map(k -> k.keeper().decide(k.project(), document.id()))
+            kept.map(k -> k.retention().decide(k.project(), document.id()))
                 .map(KeepDecision::kept)
                 .orElse(Map.of()),
-            kept.map(k -> k.recovery().history().leansOn(document.id())).orElse(Map.of()));
+            kept.map(k -> k.folder().history().leansOn(document.id())).orElse(Map.of()));
     List<StateView> views = views(held, told);
     shown.put(document.key(), new Shown(from, views));
     return views;
@@ -120,11 +120,11 @@ class VersionViews {
     return marked;
   }
 
-  private static List<StateView> views(List<Held> held, Told told) {
+  private static List<StateView> views(List<KnownVersion> held, Told told) {
     List<StateView> views = new ArrayList<>();
     StateView plain = null;
     StateView step = null;
-    for (Held state : held) {
+    for (KnownVersion state : held) {
       StateView view = view(state, told, state.isStep() ? step : plain);
       views.add(view);
       step = state.isStep() ? view : step;
@@ -134,7 +134,7 @@ class VersionViews {
     return List.copyOf(views);
   }
 
-  private static StateView view(Held state, Told told, @Nullable StateView before) {
+  private static StateView view(KnownVersion state, Told told, @Nullable StateView before) {
     ReadContents.Facts content = state.shown().content();
     Long parts = content.parts();
     return new StateView(
@@ -168,7 +168,7 @@ class VersionViews {
   }
 
   private static List<VersionsView.Leaned> leaned(
-      Held state, Map<String, List<JournalEntry.Leaned>> leaned) {
+      KnownVersion state, Map<String, List<JournalEntry.Leaned>> leaned) {
     List<JournalEntry.Leaned> seen = leaned.getOrDefault(state.row().manifestDigest, List.of());
     return seen.isEmpty()
         ? state.shown().content().links().stream()
@@ -177,7 +177,7 @@ class VersionViews {
         : seen.stream().map(l -> new VersionsView.Leaned(l.path(), l.content() != null)).toList();
   }
 
-  private static VersionsView.Step step(Held state) {
+  private static VersionsView.Step step(KnownVersion state) {
     List<String> lacks = new ArrayList<>(state.lacks());
     state.members().stream()
         .filter(m -> !m.stands())
@@ -204,7 +204,7 @@ class VersionViews {
   }
 
   /** Of a step each file has a reason of its own to stay. */
-  private static String kept(Held state, Map<String, String> reasons) {
+  private static String kept(KnownVersion state, Map<String, String> reasons) {
     return state.standing().stream()
         .filter(m -> m.unit() != null && reasons.containsKey(m.unit()))
         .filter(m -> !"SETUP".equals(m.role()))
