@@ -1,0 +1,198 @@
+#!/usr/bin/env bats
+# The one script: what it takes for its own process, what it shows others, what it says at once.
+
+setup() {
+  WORLD="$(mktemp -d "${BATS_TMPDIR:-/tmp}/kavrin bats.XXXXXX")"
+  export KAVRIN_HOME="$WORLD/home"
+  mkdir -p "$KAVRIN_HOME" "$WORLD/bin"
+  # shellcheck source=/dev/null
+  source "$BATS_TEST_DIRNAME/../kavrin"
+  # Whoever runs this, the files are theirs.
+  ROOT=no
+  OWNER=$(id -un)
+  DATA="$WORLD/it's data"
+  mkdir -p "$DATA"
+}
+
+teardown() {
+  [ -z "${CHILD:-}" ] || kill "$CHILD" 2>/dev/null || true
+  rm -rf "$WORLD"
+}
+
+
+service_like() {
+  bash -c 'while :; do sleep 0.2; done' dev.kavrin.server.Kavrin &
+  CHILD=$!
+  until tr '\0' '\n' < "/proc/$CHILD/cmdline" | grep -qx dev.kavrin.server.Kavrin; do :; done
+}
+
+@test "without a pid file nothing runs" {
+  run running "$DATA"
+  [ "$status" -ne 0 ]
+}
+
+@test "a stale pid is not the service" {
+  sleep 0 & local gone=$!
+  wait "$gone"
+  printf '%s\n%s\n' "$gone" 1 > "$DATA/kavrin.pid"
+  run running "$DATA"
+  [ "$status" -ne 0 ]
+}
+
+@test "a pid that another process has by now is not the service, and stop leaves it alone" {
+  sleep 60 & CHILD=$!
+  printf '%s\n%s\n' "$CHILD" "$(began "$CHILD")" > "$DATA/kavrin.pid"
+  run running "$DATA"
+  [ "$status" -ne 0 ]
+  service_stop "$DATA"
+  kill -0 "$CHILD"
+  [ ! -f "$DATA/kavrin.pid" ]
+}
+
+@test "the same command with another start time is not the service" {
+  service_like
+  printf '%s\n%s\n' "$CHILD" 12345 > "$DATA/kavrin.pid"
+  run running "$DATA"
+  [ "$status" -ne 0 ]
+  service_stop "$DATA"
+  kill -0 "$CHILD"
+}
+
+@test "pid, start time and command together are the service" {
+  service_like
+  printf '%s\n%s\n' "$CHILD" "$(began "$CHILD")" > "$DATA/kavrin.pid"
+  running "$DATA"
+  [ "$(service_pid "$DATA")" = "$CHILD" ]
+}
+
+@test "a pid file that is no number is nothing" {
+  echo "rm -rf" > "$DATA/kavrin.pid"
+  run running "$DATA"
+  [ "$status" -ne 0 ]
+}
+
+@test "settings survive quotes, spaces and backslashes" {
+  echo 5610 > "$DATA/db.port"
+  echo secret > "$DATA/db.password"
+  write_settings "$DATA" 8700 "$WORLD/it's work:$WORLD/back\\slash" 'Ilse "Q" Quarn' ""
+  grep -qxF "roots=$WORLD/it's work:$WORLD/back\\\\slash" "$DATA/kavrin.properties"
+  grep -qxF 'person=Ilse "Q" Quarn' "$DATA/kavrin.properties"
+  [ "$(stat -c %a "$DATA/kavrin.properties")" = 600 ]
+}
+
+@test "no password and no key is in a list of arguments" {
+  cat > "$WORLD/bin/psql" <<'S'
+#!/bin/sh
+echo "$@" >> "$SEEN"; cat "$PGPASSFILE" > "$SEEN.pass"
+S
+  cat > "$WORLD/bin/curl" <<'S'
+#!/bin/sh
+echo "$@" >> "$SEEN"; cat >> "$SEEN.stdin"
+S
+  chmod +x "$WORLD/bin/psql" "$WORLD/bin/curl"
+  export SEEN="$WORLD/seen"
+  PATH="$WORLD/bin:$PATH"
+  echo 5610 > "$DATA/db.port"
+  echo sesame-password > "$DATA/db.password"
+  echo sesame-door > "$DATA/door"
+  echo port=8700 > "$DATA/kavrin.properties"
+  db_sql "$DATA" postgres "select 1"
+  new_link "$DATA"
+  run grep -c sesame "$SEEN"
+  [ "$output" = 0 ]
+  grep -q sesame-password "$SEEN.pass"
+  grep -q sesame-door "$SEEN.stdin"
+  [ "$(stat -c %a "$DATA/pgpass")" = 600 ]
+}
+
+@test "a relative root becomes a whole path" {
+  mkdir -p "$WORLD/my work"
+  cd "$WORLD"
+  [ "$(root_path "my work")" = "$WORLD/my work" ]
+}
+
+@test "a root that is not there, or has a colon, is refused with the way out" {
+  run root_path "$WORLD/nowhere"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"there is no folder"*"mkdir -p"* ]]
+  run root_path "$WORLD/a:b"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"colon"* ]]
+  run root_path ""
+  [ "$status" -ne 0 ]
+}
+
+@test "a root that may not be written is told with its mending" {
+  as_owner() { false; }
+  run check_roots "$WORLD"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"may not write in $WORLD"* ]]
+  [[ "$output" == *"setfacl"* ]]
+}
+
+@test "a port that is taken is passed over" {
+  node -e 'require("net").createServer().listen(0, "127.0.0.1", function () {
+    require("fs").writeFileSync(process.argv[1], String(this.address().port)); })' "$WORLD/port" &
+  CHILD=$!
+  until [ -s "$WORLD/port" ]; do :; done
+  local taken; taken=$(cat "$WORLD/port")
+  [ "$(free_port "$taken")" -gt "$taken" ]
+}
+
+@test "five logs are kept, the newest first" {
+  local n
+  for n in 1 2 3 4 5 6 7; do
+    turn_logs "$DATA"
+    echo "run $n" > "$DATA/kavrin.log"
+  done
+  [ "$(cat "$DATA/kavrin.log")" = "run 7" ]
+  [ "$(cat "$DATA/kavrin.log.1")" = "run 6" ]
+  [ "$(cat "$DATA/kavrin.log.5")" = "run 2" ]
+  [ ! -e "$DATA/kavrin.log.6" ]
+}
+
+@test "start without a root says what is needed" {
+  install_missing() { :; }
+  build() { :; }
+  make_owner() { :; }
+  run cmd_start
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"--root"* ]]
+}
+
+@test "a second start of a running service only gives a new link" {
+  install_missing() { :; }
+  build() { :; }
+  make_owner() { :; }
+  new_link() { echo "http://127.0.0.1:8700/api/enter"; }
+  mkdir -p "$BASE/data"
+  service_like
+  printf '%s\n%s\n' "$CHILD" "$(began "$CHILD")" > "$BASE/data/kavrin.pid"
+  run cmd_start --root "$WORLD"
+  [ "$status" -eq 0 ]
+  [[ "$output" == *"running already"*"Open http://127.0.0.1:8700/api/enter"* ]]
+}
+
+@test "a start that died halfway leaves nothing that counts as running" {
+  install_missing() { :; }
+  mkdir -p "$DATA/app"
+  java() { :; }
+  cat > "$WORLD/bin/java" <<'S'
+#!/bin/sh
+echo "no database"; exit 1
+S
+  chmod +x "$WORLD/bin/java"
+  unset -f java
+  PATH="$WORLD/bin:$PATH"
+  run service_start "$DATA"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"the service ended"* ]]
+  run running "$DATA"
+  [ "$status" -ne 0 ]
+}
+
+@test "an unknown word prints what there is" {
+  run main nonsense
+  [ "$status" -eq 0 ]
+  [[ "$output" == *"./kavrin demo"* ]]
+}
