@@ -41,6 +41,17 @@ function WhatHappens({ preview }: { preview: Preview }) {
         {size(preview.bytes)}, {howLong(preview.seconds)}; {size(preview.free)} are free. Read back
         in full afterwards. Can be undone.
       </Text>
+      {preview.copiesPresent && (
+        <Text color="muted">
+          Two names cannot be swapped in one step there: the present file is copied aside first,
+          which the size and the time above include.
+        </Text>
+      )}
+      {preview.cannotKeep.length > 0 && (
+        <Notice tone="caution">
+          Cannot be kept, because the user Kavrin runs as may not: {preview.cannotKeep.join(", ")}.
+        </Notice>
+      )}
       {preview.leftOut.length > 0 && (
         <Notice tone="caution">
           This is a light copy; it lacks {preview.leftOut.join("; ")}. Put it beside and take those

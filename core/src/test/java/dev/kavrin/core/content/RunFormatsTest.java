@@ -1,6 +1,7 @@
 package dev.kavrin.core.content;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
@@ -9,12 +10,14 @@ import dev.kavrin.core.compare.FileComparison;
 import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.core.content.ContentReader.Reading;
+import dev.kavrin.core.content.hdf5.Hdf5Format;
 import dev.kavrin.core.content.hdf5.Hdf5Reader;
 import dev.kavrin.core.content.json.JsonReader;
 import dev.kavrin.core.disk.RealDisk;
 import io.jhdf.HdfFile;
 import io.jhdf.WritableHdfFile;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -104,6 +107,21 @@ class RunFormatsTest {
     assertThat(reading.findings()).isEmpty();
     assertThat(reading.inventory().parts()).extracting(Part::id).contains("own", "steps");
     assertThat(reading.inventory().links()).extracting(Link::uri).containsExactlyElementsOf(named);
+    try (SeekableByteChannel in = Files.newByteChannel(path)) {
+      PartWriter.Opened file = new PartWriter.Opened(in, "all.h5", SiblingFiles.NOTHING);
+      assertThatThrownBy(
+              () ->
+                  new Hdf5Format()
+                      .parts()
+                      .orElseThrow()
+                      .write(
+                          file,
+                          List.of(new PartWriter.Wanted(file, List.of("own"))),
+                          OutputStream.nullOutputStream()))
+          .as("links cannot be written again, so nothing is")
+          .isInstanceOf(PartWriter.CannotTake.class)
+          .hasMessageContaining("is a link to somewhere else");
+    }
   }
 
   @Test

@@ -111,6 +111,27 @@ class FolderHoursTest extends EngineFixture {
     assertThat(incidents.tick(project)).isPresent();
   }
 
+  /** The last moment alive is forgotten only once it is written down. */
+  @Test
+  void aCrashThatCouldNotBeWrittenDownIsNoticedAgainWithItsLastMomentAlive() throws IOException {
+    watchWith(FolderHours.Rests.NEVER);
+    write(live, model(1));
+    programRuns = true;
+    incidents.tick(project);
+    Instant alive = now;
+    write(live.resolveSibling(".carriage-02.open"), new byte[] {1});
+    wait(Duration.ofSeconds(1));
+    programRuns = false;
+    takeAway(0);
+    assertThatThrownBy(() -> incidents.tick(project)).isInstanceOf(IOException.class);
+    bringBack(0);
+    wait(Duration.ofMinutes(3));
+    assertThat(incidents.tick(project))
+        .get()
+        .satisfies(i -> assertThat(i.from()).isEqualTo(alive))
+        .satisfies(i -> assertThat(i.kind()).isEqualTo("crash"));
+  }
+
   @Test
   void outsideTheHoursWhatCouldBeClonedWaits() throws IOException {
     boolean[] rests = {true};

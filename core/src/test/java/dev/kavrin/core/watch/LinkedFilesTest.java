@@ -2,12 +2,17 @@ package dev.kavrin.core.watch;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.content.gltf.GlbWriter;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.ForwardingDisk;
+import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
+import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -46,6 +51,35 @@ class LinkedFilesTest extends EngineFixture {
         .as("the newest two, and the one that kept states lean on")
         .hasSize(3)
         .anyMatch(c -> c.content().length() == 3);
+  }
+
+  /** One texture on a failing sector: the document goes on being copied, and its copies dropped. */
+  @Test
+  void aLinkedFileThatCannotBeReadStopsNothing() throws IOException {
+    start(Plan.every(Duration.ofMinutes(10), Counts.newest(2), Duration.ofMinutes(15)), "keep");
+    Path picture = live.resolveSibling("pictures").resolve("oak.tga");
+    write(picture, new byte[] {1, 2, 3});
+    Disk failing =
+        new ForwardingDisk(disk) {
+          @Override
+          public SeekableByteChannel read(Path file) throws IOException {
+            if (file.equals(picture)) {
+              throw new IOException("Input/output error");
+            }
+            return super.read(file);
+          }
+        };
+    Publisher careful = new Publisher(failing, "node");
+    BackupMaker backups = new BackupMaker(failing, careful, health, recoveries, this);
+    watch = new Watch(failing, recoveries, backups, keeper, words -> false, this, project);
+    for (int n = 1; n <= 5; n++) {
+      write(live, painted(n));
+      pass(Duration.ofMinutes(12));
+    }
+    assertThat(captures()).as("kept by the plan").hasSize(2);
+    assertThat(recovery.history().leansOn(DOCUMENT, captures().get(1).state()))
+        .singleElement()
+        .isEqualTo(new JournalEntry.Leaned("pictures/oak.tga", null));
   }
 
   private static byte[] painted(int n) {

@@ -65,7 +65,9 @@ public class RestoreService {
    *
    * @param digest send back to apply exactly this
    * @param seconds how long it will take, estimated
-   * @param present what stands at the target: "nothing", or its state's health
+   * @param cannotKeep what of owner and permissions cannot be given to the new file, in words
+   * @param copiesPresent true if the present file is copied aside first, because the folder cannot
+   *     swap two names
    */
   public record Preview(
       String digest,
@@ -79,7 +81,9 @@ public class RestoreService {
       double seconds,
       boolean programRuns,
       String sourceKind,
-      List<String> leftOut) {}
+      List<String> leftOut,
+      List<String> cannotKeep,
+      boolean copiesPresent) {}
 
   /** A receipt with its id. */
   public record ReceiptView(UUID id, Instant made, Receipt receipt) {}
@@ -108,7 +112,9 @@ public class RestoreService {
         moved / (double) rate(p.kept()),
         p.kept().incidents().programRuns(p.kept().project()),
         p.copy().originKind(),
-        p.copy().leftOut());
+        p.copy().leftOut(),
+        plan.cannotKeep(),
+        plan.room() > plan.bytes());
   }
 
   private Prepared prepare(
