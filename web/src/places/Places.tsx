@@ -63,7 +63,7 @@ export function Places() {
           <Table.Body>
             {places.data.map((p) => (
               <Table.Row key={p.id} bg="transparent">
-                <Table.Cell minW="410px">
+                <Table.Cell minW="410px" maxW="410px">
                   <PathText path={p.path} size="12px" />
                   {lookedAt.has(p.path) && (
                     <Text color="muted" fontSize="12px">
