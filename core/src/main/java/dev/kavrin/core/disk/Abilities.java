@@ -33,6 +33,14 @@ public record Abilities(
     boolean stableKeys) {
   private static final int USUAL_NAME = 255;
 
+  /**
+   * What is taken for granted where nothing can be measured, as on a drive that is full: the way
+   * that needs no room is tried first, and what is refused leaves everything as it was.
+   */
+  public static final Abilities ASSUMED =
+      new Abilities(
+          true, true, true, false, false, true, Duration.ofNanos(1), false, USUAL_NAME, true, true);
+
   /** True if a restore can swap the present file out instead of copying it aside first. */
   public boolean replacesInOneStep() {
     return exchange;

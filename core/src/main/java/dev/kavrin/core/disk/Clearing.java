@@ -14,8 +14,10 @@ final class Clearing {
   private final Disk disk;
   private final FreeName names;
   private final String node;
+  private final Unfinished unfinished;
 
-  Clearing(Disk disk, FreeName names, String node) {
+  Clearing(Disk disk, FreeName names, String node, Unfinished unfinished) {
+    this.unfinished = unfinished;
     this.disk = disk;
     this.names = names;
     this.node = node;
@@ -68,9 +70,15 @@ final class Clearing {
     return empty;
   }
 
-  /** Reservations first: whether their files were moved is told by the stages. */
+  /**
+   * Those of a killed run; what this process is at stays. Reservations first: whether their files
+   * were moved is told by the stages.
+   */
   int stages(Path folder) throws IOException {
-    List<Path> stages = disk.list(folder).stream().filter(p -> StageName.ownedBy(p, node)).toList();
+    List<Path> stages =
+        disk.list(folder).stream()
+            .filter(p -> StageName.ownedBy(p, node) && !unfinished.contains(p))
+            .toList();
     for (Path stage : stages) {
       if (StageName.isReservation(stage)) {
         names.settle(stage);

@@ -20,10 +20,12 @@ final class FreeName {
 
   private final Disk disk;
   private final String node;
+  private final Unfinished unfinished;
 
-  FreeName(Disk disk, String node) {
+  FreeName(Disk disk, String node, Unfinished unfinished) {
     this.disk = disk;
     this.node = node;
+    this.unfinished = unfinished;
   }
 
   /**
@@ -64,7 +66,15 @@ final class FreeName {
     if (disk.facts(to).isPresent()) {
       throw new FileAlreadyExistsException(to.toString());
     }
-    Path note = StageName.reservationIn(to.getParent(), node);
+    Path note = unfinished.begin(StageName.reservationIn(to.getParent(), node));
+    try {
+      reserve(from, to, note);
+    } finally {
+      unfinished.end(note);
+    }
+  }
+
+  private void reserve(Path from, Path to, Path note) throws IOException {
     try (Sink sink = disk.create(note)) {
       byte[] bytes = (to.getFileName() + "\n" + from).getBytes(StandardCharsets.UTF_8);
       sink.write(bytes, 0, bytes.length);

@@ -32,10 +32,11 @@ public final class Publisher {
   public Publisher(Disk disk, String node) {
     this.disk = disk;
     this.node = node;
-    this.names = new FreeName(disk, node);
-    this.replacing = new Replacing(disk, this, node);
-    this.clearing = new Clearing(disk, names, node);
-    this.staging = new Staging(disk, names, node);
+    Unfinished unfinished = new Unfinished();
+    this.names = new FreeName(disk, node, unfinished);
+    this.replacing = new Replacing(disk, this, node, unfinished);
+    this.clearing = new Clearing(disk, names, node, unfinished);
+    this.staging = new Staging(disk, names, node, unfinished);
   }
 
   /**

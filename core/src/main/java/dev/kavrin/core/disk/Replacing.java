@@ -17,11 +17,13 @@ final class Replacing {
   private final Disk disk;
   private final Publisher publisher;
   private final String node;
+  private final Unfinished unfinished;
 
-  Replacing(Disk disk, Publisher publisher, String node) {
+  Replacing(Disk disk, Publisher publisher, String node, Unfinished unfinished) {
     this.disk = disk;
     this.publisher = publisher;
     this.node = node;
+    this.unfinished = unfinished;
   }
 
   /**
@@ -34,7 +36,15 @@ final class Replacing {
     if (publisher.swap(live, aside)) {
       return publisher.identify(aside);
     }
-    Path ready = StageName.in(live.getParent(), node);
+    Path ready = unfinished.begin(StageName.in(live.getParent(), node));
+    try {
+      return replaceBy(ready, live, aside);
+    } finally {
+      unfinished.end(ready);
+    }
+  }
+
+  private ContentId replaceBy(Path ready, Path live, Path aside) throws IOException {
     disk.rename(aside, ready);
     disk.flushFolder(live.getParent());
     disk.flushFolder(aside.getParent());

@@ -10,8 +10,10 @@ final class Staging {
   private final Disk disk;
   private final FreeName names;
   private final String node;
+  private final Unfinished unfinished;
 
-  Staging(Disk disk, FreeName names, String node) {
+  Staging(Disk disk, FreeName names, String node, Unfinished unfinished) {
+    this.unfinished = unfinished;
     this.disk = disk;
     this.names = names;
     this.node = node;
@@ -21,8 +23,18 @@ final class Staging {
       throws IOException {
     List<Stage> stages = new ArrayList<>();
     for (Publisher.Target target : targets) {
-      stages.add(new Stage(target, StageName.in(target.path().getParent(), node), this::newFile));
+      Path file = unfinished.begin(StageName.in(target.path().getParent(), node));
+      stages.add(new Stage(target, file, this::newFile));
     }
+    try {
+      return filled(stages, filling);
+    } finally {
+      stages.forEach(stage -> unfinished.end(stage.file()));
+    }
+  }
+
+  private List<Publisher.Outcome> filled(List<Stage> stages, Publisher.Filling filling)
+      throws IOException {
     try (Fork fork = new Fork(stages)) {
       fill(stages, fork, filling);
       fork.flush();

@@ -37,11 +37,17 @@ public final class JournalRecovery {
     this.replacements = new ReplacementSettlement(disk, publisher, reach);
   }
 
-  /** Settles what a stop left open; what stays open and why, in words. */
+  /** At a start: clears away what was not finished, then settles. */
   public List<String> settle() throws IOException {
     folder.requireHere();
-    List<String> told = new ArrayList<>();
     clearStages(folder.root(), 0);
+    return settleOpen();
+  }
+
+  /** Settles what a stop left open; what stays open and why, in words. */
+  public List<String> settleOpen() throws IOException {
+    folder.requireHere();
+    List<String> told = new ArrayList<>();
     for (Operation operation : folder.leftOpen()) {
       try {
         settle(operation, true, null);

@@ -79,8 +79,17 @@ public final class RestorePlanner {
         there.orElse(null),
         disk.room(standing),
         like,
-        publisher.abilities(standing),
+        abilities(standing),
         disk.cannotKeep(like));
+  }
+
+  /** As measured there, or assumed where nothing can be written. */
+  Abilities abilities(Path folder) {
+    try {
+      return publisher.abilities(folder);
+    } catch (IOException full) {
+      return Abilities.ASSUMED;
+    }
   }
 
   /**
@@ -107,8 +116,7 @@ public final class RestorePlanner {
 
   /** A layout as the restores it is made of. */
   public List<RestorePlan> plans(StepLayout layout) throws IOException {
-    Abilities abilities =
-        publisher.abilities(FreeNames.standing(disk, layout.folder().getParent()));
+    Abilities abilities = abilities(FreeNames.standing(disk, layout.folder().getParent()));
     List<RestorePlan> plans = new ArrayList<>();
     for (Piece piece : layout.pieces()) {
       plans.add(

@@ -81,7 +81,13 @@ final class RestoreRun {
       folder.done(done, clock.instant());
     } catch (IOException | RuntimeException failed) {
       folder.leftOpen(done);
-      throw failed;
+      throw new IOException(
+          "It was carried out, but that could not be written down in "
+              + folder.root()
+              + " ("
+              + failed.getMessage()
+              + "). Its receipt follows as soon as it can be.",
+          failed);
     }
   }
 

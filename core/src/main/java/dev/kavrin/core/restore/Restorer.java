@@ -199,7 +199,7 @@ public final class Restorer {
         present.equals(receipt.content())
             ? ""
             : "The file was saved after the restore; that save now stands aside.";
-    if (publisher.abilities(target.getParent()).replacesInOneStep()) {
+    if (planner.abilities(target.getParent()).replacesInOneStep()) {
       Receipt swapped = undone(receipt, who, aside, aside, back, present, told);
       return new Replacement(id, swapped, Change.SWAP, null);
     }

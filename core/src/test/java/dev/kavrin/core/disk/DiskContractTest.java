@@ -181,6 +181,31 @@ class DiskContractTest {
     }
 
     @Test
+    void whatThisProcessIsAtIsNotClearedAway() throws IOException {
+      Publisher publisher = new Publisher(disk(), "node");
+      Publisher killed = new Publisher(disk(), "node");
+      publisher.publish(
+          root().resolve("target"),
+          sink -> {
+            sink.write(new byte[] {1, 2, 3}, 0, 3);
+            assertThat(publisher.clearStages(root())).isZero();
+          },
+          PublishCheck.NONE);
+      assertThat(disk().facts(root().resolve("target"))).isPresent();
+      assertThatThrownBy(
+              () ->
+                  publisher.publish(
+                      root().resolve("another"),
+                      sink -> {
+                        sink.write(new byte[] {1}, 0, 1);
+                        assertThat(killed.clearStages(root())).isEqualTo(1);
+                      },
+                      PublishCheck.NONE))
+          .as("a new process clears away what one before it left")
+          .isInstanceOf(IOException.class);
+    }
+
+    @Test
     void aBitThatTurnsOnTheWayIsNeverPublished() throws IOException {
       Publisher publisher = new Publisher(turningOneBit(disk()), "node");
       assertThatThrownBy(

@@ -33,25 +33,33 @@ final class FolderSettling {
     this.attempts = attempts;
   }
 
-  /** What stays open, because a drive is away, is tried again at the next look. */
+  /** At a start; what stays open, because a drive is away, is tried again at each look. */
   void settle(BackupFolder folder) throws IOException {
-    Reach reach = new WorkReach(disk, folder.history(), guard);
-    List<String> open = new JournalRecovery(disk, publisher, folder, reach, clock).settle();
-    if (!open.isEmpty()) {
-      attempts.run(
-          "settling what a stop left open in " + folder.root(),
-          () -> {
-            throw new IOException(String.join("; ", open));
-          });
-    }
+    tell(folder, recovery(folder).settle());
   }
 
   void settleWhatIsLeft(Collection<BackupFolder> folders) {
     for (BackupFolder folder : folders) {
       if (!folder.leftOpen().isEmpty()) {
-        attempts.run("settling in " + folder.root(), () -> settle(folder));
+        attempts.run(
+            "settling in " + folder.root(), () -> tell(folder, recovery(folder).settleOpen()));
       }
     }
+  }
+
+  private JournalRecovery recovery(BackupFolder folder) {
+    Reach reach = new WorkReach(disk, folder.history(), guard);
+    return new JournalRecovery(disk, publisher, folder, reach, clock);
+  }
+
+  private void tell(BackupFolder folder, List<String> open) {
+    attempts.run(
+        "settling what a stop left open in " + folder.root(),
+        () -> {
+          if (!open.isEmpty()) {
+            throw new IOException(String.join("; ", open));
+          }
+        });
   }
 
   boolean mayWatch(BackupFolder folder, ProjectRecord project) {
