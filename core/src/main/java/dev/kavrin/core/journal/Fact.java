@@ -15,4 +15,24 @@ public interface Fact {
 
   /** The project or document it is about. */
   UUID scope();
+
+  /** About a document. */
+  interface OfDocument extends Fact {
+    UUID document();
+
+    @Override
+    default UUID scope() {
+      return document();
+    }
+  }
+
+  /** About a project. */
+  interface OfProject extends Fact {
+    UUID project();
+
+    @Override
+    default UUID scope() {
+      return project();
+    }
+  }
 }

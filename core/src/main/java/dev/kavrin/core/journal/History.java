@@ -29,10 +29,10 @@ public final class History {
   /** A backup in the bin: what it was, where it lies, since when. */
   public record Binned(BackupRecord capture, String bin, Instant since) {}
 
-  /** Facts of one kind about one thing. */
-  private record Shelf(Class<?> kind, UUID scope) {}
+  /** By kind, what they are about, and key. */
+  private final Map<Class<?>, Map<UUID, Map<List<Object>, JournalEntry>>> facts =
+      new LinkedHashMap<>();
 
-  private final Map<Shelf, Map<List<Object>, JournalEntry>> facts = new LinkedHashMap<>();
   private final Standing standing = new Standing();
   private final Map<UUID, Operation> open = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
@@ -63,13 +63,14 @@ public final class History {
     } else if (entry instanceof JournalEntry.Reread e) {
       standing.read(e.path(), e.at());
     } else if (entry instanceof JournalEntry.Left e) {
-      facts.remove(new Shelf(ProjectSet.class, e.project()));
+      facts.getOrDefault(ProjectSet.class, Map.of()).remove(e.project());
     }
   }
 
   private void take(Fact fact, JournalEntry entry) {
     facts
-        .computeIfAbsent(new Shelf(fact.getClass(), fact.scope()), k -> new LinkedHashMap<>())
+        .computeIfAbsent(fact.getClass(), k -> new LinkedHashMap<>())
+        .computeIfAbsent(fact.scope(), k -> new LinkedHashMap<>())
         .put(fact.key(), entry);
     if (entry instanceof ProjectSet set) {
       List<ProjectSet> all = plans.computeIfAbsent(set.project().id(), k -> new ArrayList<>());
@@ -96,23 +97,23 @@ public final class History {
     }
   }
 
+  private Map<List<Object>, JournalEntry> shelf(Class<?> kind, UUID scope) {
+    return facts.getOrDefault(kind, Map.of()).getOrDefault(scope, Map.of());
+  }
+
   private <T> List<T> all(Class<T> kind, UUID scope) {
-    return facts.getOrDefault(new Shelf(kind, scope), Map.of()).values().stream()
-        .map(kind::cast)
-        .toList();
+    return shelf(kind, scope).values().stream().map(kind::cast).toList();
   }
 
   private <T> List<T> all(Class<T> kind) {
-    return facts.entrySet().stream()
-        .filter(f -> f.getKey().kind().equals(kind))
-        .flatMap(f -> f.getValue().values().stream())
+    return facts.getOrDefault(kind, Map.of()).values().stream()
+        .flatMap(f -> f.values().stream())
         .map(kind::cast)
         .toList();
   }
 
   private <T> Optional<T> one(Class<T> kind, UUID scope, Object... key) {
-    Map<List<Object>, JournalEntry> shelf = facts.getOrDefault(new Shelf(kind, scope), Map.of());
-    return Optional.ofNullable(shelf.get(List.of(key))).map(kind::cast);
+    return Optional.ofNullable(shelf(kind, scope).get(List.of(key))).map(kind::cast);
   }
 
   /** Whatever holds for a project in any folder, in an order in which it can be taken in. */
@@ -124,10 +125,9 @@ public final class History {
         Stream.concat(Stream.of(project), documents.stream().map(DocumentSet::id))
             .collect(Collectors.toSet());
     facts.forEach(
-        (shelf, of) -> {
-          boolean first = List.of(ProjectSet.class, DocumentSet.class).contains(shelf.kind());
-          if (!first && scopes.contains(shelf.scope())) {
-            all.addAll(of.values());
+        (kind, about) -> {
+          if (!List.of(ProjectSet.class, DocumentSet.class).contains(kind)) {
+            scopes.forEach(s -> all.addAll(about.getOrDefault(s, Map.of()).values()));
           }
         });
     return all;
@@ -136,8 +136,7 @@ public final class History {
   /** True if a fact of another folder is later than what is known here. */
   public synchronized boolean isNews(JournalEntry entry) {
     Fact fact = (Fact) entry;
-    JournalEntry known =
-        facts.getOrDefault(new Shelf(fact.getClass(), fact.scope()), Map.of()).get(fact.key());
+    JournalEntry known = shelf(fact.getClass(), fact.scope()).get(fact.key());
     return known == null || entry.at().isAfter(known.at());
   }
 
@@ -217,9 +216,8 @@ public final class History {
 
   /** A document by its id, of whatever project. */
   public synchronized Optional<DocumentSet> document(UUID id) {
-    return facts.entrySet().stream()
-        .filter(f -> f.getKey().kind().equals(DocumentSet.class))
-        .map(f -> f.getValue().get(List.<Object>of(id)))
+    return facts.getOrDefault(DocumentSet.class, Map.of()).values().stream()
+        .map(f -> f.get(List.<Object>of(id)))
         .filter(DocumentSet.class::isInstance)
         .map(DocumentSet.class::cast)
         .findFirst();

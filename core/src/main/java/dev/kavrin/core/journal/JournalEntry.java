@@ -81,12 +81,7 @@ public interface JournalEntry {
    * @param linked true if it joined because another leans on it
    */
   record DocumentSet(Instant at, UUID id, UUID project, String path, boolean linked)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return project;
-    }
-
+      implements JournalEntry, Fact.OfProject {
     @Override
     public List<Object> key() {
       return List.of(id);
@@ -104,12 +99,7 @@ public interface JournalEntry {
    */
   record TieDecided(
       Instant at, UUID document, ContentId content, String path, boolean accepted, String who)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-
+      implements JournalEntry, Fact.OfDocument {
     @Override
     public List<Object> key() {
       return List.of(content, path);
@@ -118,12 +108,7 @@ public interface JournalEntry {
 
   /** What a state leaned on when it was copied. */
   record LinksSeen(Instant at, UUID document, String state, List<Leaned> links)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-
+      implements JournalEntry, Fact.OfDocument {
     @Override
     public List<Object> key() {
       return List.of(state);
@@ -138,12 +123,7 @@ public interface JournalEntry {
 
   /** The live file was seen written; content null until somebody read it. */
   record Written(Instant at, UUID document, Instant modified, long size, ContentId content)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-  }
+      implements JournalEntry, Fact.OfDocument {}
 
   /** A copy was read again. */
   record Judged(Instant at, String path, Verdict verdict, String why) implements JournalEntry {}
@@ -154,12 +134,7 @@ public interface JournalEntry {
   /** A mark such as "pinned" or "opened right" was put on a state or taken off. */
   record Marked(
       Instant at, UUID document, String state, String mark, boolean on, String who, String note)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-
+      implements JournalEntry, Fact.OfDocument {
     @Override
     public List<Object> key() {
       return List.of(state, mark);
@@ -185,12 +160,7 @@ public interface JournalEntry {
       String kind,
       List<String> evidence,
       boolean open)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return project;
-    }
-
+      implements JournalEntry, Fact.OfProject {
     @Override
     public List<Object> key() {
       return List.of(id);
@@ -285,12 +255,7 @@ public interface JournalEntry {
    * @param proof null while a person is at it
    */
   record Rehearsed(Instant at, UUID id, UUID document, String who, @Nullable Proof proof)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-
+      implements JournalEntry, Fact.OfDocument {
     @Override
     public List<Object> key() {
       return List.of(id);
@@ -303,12 +268,7 @@ public interface JournalEntry {
    * @param id shared by all projects the moment reaches over
    */
   record Moment(Instant at, UUID id, UUID project, String who, String note, List<AtMoment> held)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return project;
-    }
-
+      implements JournalEntry, Fact.OfProject {
     @Override
     public List<Object> key() {
       return List.of(id);
@@ -319,12 +279,8 @@ public interface JournalEntry {
   record AtMoment(UUID document, String state) {}
 
   /** A step of a run was copied, all its files. */
-  record SetTaken(Instant at, UUID document, SetRecord set) implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-
+  record SetTaken(Instant at, UUID document, SetRecord set)
+      implements JournalEntry, Fact.OfDocument {
     @Override
     public List<Object> key() {
       return List.of(set.run(), set.step());
@@ -333,12 +289,7 @@ public interface JournalEntry {
 
   /** A project's folder layout, as text. */
   record LayoutSet(Instant at, UUID project, String who, String text)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return project;
-    }
-  }
+      implements JournalEntry, Fact.OfProject {}
 
   /**
    * A program's own settings file was corrected, or that was taken back.
@@ -357,12 +308,7 @@ public interface JournalEntry {
       String aside,
       Map<String, String> changes,
       boolean done)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return project;
-    }
-
+      implements JournalEntry, Fact.OfProject {
     @Override
     public List<Object> key() {
       return List.of(op);
@@ -390,12 +336,7 @@ public interface JournalEntry {
       Instant until,
       @Nullable String answer,
       @Nullable String who)
-      implements JournalEntry, Fact {
-    @Override
-    public UUID scope() {
-      return document;
-    }
-
+      implements JournalEntry, Fact.OfDocument {
     @Override
     public List<Object> key() {
       return List.of(after);
