@@ -59,7 +59,7 @@ class JournalRecoveryTest {
         path,
         ContentHash.of(text).digest(),
         ContentHash.of(text),
-        "/work/carriage.glb",
+        "/incline/carriage.glb",
         CopyKind.LIVE,
         CLOCK.instant(),
         CLOCK.instant(),

@@ -95,10 +95,7 @@ class RealFoldersTest extends EngineFixture {
     assertThat(live).hasBinaryContent(model(2));
   }
 
-  /**
-   * Facts of the file systems: FAT specification (Microsoft, 2000), exFAT specification (Microsoft,
-   * 2019), btrfs(5), xfs(5).
-   */
+  /** Facts of the file systems: the FAT and exFAT specifications, btrfs(5), xfs(5). */
   private static void checkAbilities(String kind, Abilities abilities) {
     switch (kind) {
       case "fat" -> {
