@@ -70,7 +70,7 @@ class CrashStatesTest {
   private static final UUID DOCUMENT = new UUID(3, 4);
   private static final InstantSource CLOCK = () -> Instant.parse("2031-03-03T10:00:00Z");
   private static final double[] CHANCES = {0, 0.3, 0.5, 0.8, 1};
-  private static final int ROUNDS = Boolean.getBoolean("kavrin.full") ? 12 : 2;
+  private static final int ROUNDS = Boolean.getBoolean("kavrin.full") ? 4 : 2;
 
   private final ProjectRecord project =
       ProjectRecord.of(

@@ -40,7 +40,7 @@ class GroupRestoreTest {
   private static final Path ROOT = Path.of("/");
   private static final double[] CHANCES = {0, 0.3, 0.5, 0.8, 1};
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
-  private static final int ROUNDS = FULL ? 12 : 2;
+  private static final int ROUNDS = FULL ? 4 : 2;
   private static final int KILLS = FULL ? 200 : 20;
 
   @TempDir Path folder;
