@@ -1,5 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
-import type { paths } from "./schema";
+import type { components, paths } from "./schema";
 
 /** What went wrong, in the server's words (RFC 9457). */
 export class Problem extends Error {
@@ -45,6 +45,31 @@ const guard: Middleware = {
 
 export const api = createClient<paths>({ baseUrl: "/" });
 api.use(guard);
+
+type Job = components["schemas"]["Job"];
+
+/** Told of jobs this page waits for, as they go on. */
+export type OnTheWay = (job: Job) => void;
+
+/**
+ * What came of a job, once it has ended; a failure is thrown as a call that failed at once would
+ * have thrown it.
+ */
+export async function outcome<T>(begun: Promise<{ data?: Job }>, onTheWay?: OnTheWay): Promise<T> {
+  let job = await data(begun);
+  while (job.ended === undefined) {
+    onTheWay?.(job);
+    job = await data(
+      api.GET("/api/jobs/{id}", { params: { path: { id: job.id }, query: { wait: 10 } } }),
+    );
+  }
+  if (job.problem !== undefined) {
+    const { status, type, detail } = job.problem;
+    throw new Problem(status, type.replace("urn:kavrin:problem:", ""), detail);
+  }
+  if (job.state === "CANCELLED") throw new Problem(409, "cancelled", "It was cancelled.");
+  return job.result as T;
+}
 
 /** The data of an answer; failures were thrown before. */
 export async function data<T>(answer: Promise<{ data?: T }>): Promise<T> {

@@ -1,7 +1,13 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, data } from "./client";
+import { api, data, outcome } from "./client";
 import { useChange } from "./queries";
-import type { ClearOut, Project, SharedSheet } from "./schema";
+import type { ClearOut, ClearOutView, Project, SharedSheet } from "./schema";
+
+/** What came of clearing leftovers away. */
+interface LeftoversCleared {
+  cleared: number;
+  leftAlone: { path: string; words: string }[];
+}
 
 /** What taking a sheet from elsewhere would change. */
 export const useSheetDifference = (project: string, shared: SharedSheet, confirmed: string[]) =>
@@ -69,7 +75,7 @@ export function useClearOut(project: string, wish: ClearOut, enabled: boolean) {
     }),
     apply: useMutation({
       mutationFn: (body: { wish: ClearOut; digest: string }) =>
-        data(api.POST("/api/projects/{id}/clear-out", { params, body })),
+        outcome<ClearOutView>(api.POST("/api/projects/{id}/clear-out", { params, body })),
       onSuccess: () => queries.invalidateQueries(),
     }),
   };
@@ -87,7 +93,9 @@ export function useLeftovers(project: string, enabled: boolean) {
     }),
     clear: useMutation({
       mutationFn: (files: { path: string; modified: string }[]) =>
-        data(api.POST("/api/projects/{id}/leftovers", { params, body: { files } })),
+        outcome<LeftoversCleared>(
+          api.POST("/api/projects/{id}/leftovers", { params, body: { files } }),
+        ),
       onSuccess: () => queries.invalidateQueries(),
     }),
   };

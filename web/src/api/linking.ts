@@ -1,5 +1,6 @@
 import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, data } from "./client";
+import { api, data, outcome } from "./client";
+import type { ReceiptView } from "./schema";
 
 /** What the documents of a project lean on. */
 export const useLinks = (project: string) =>
@@ -74,7 +75,7 @@ export const useRelink = (mode: "REPLACE" | "NEXT" | "BESIDE") => {
       const receipts = [];
       for (const { document, id } of versions) {
         receipts.push(
-          await data(
+          await outcome<ReceiptView>(
             api.POST("/api/documents/{id}/part-restores", {
               params: { path: { id: document } },
               body: { id, mode },
@@ -100,7 +101,7 @@ export const useBringBack = () => {
           body: { state, mode: "REPLACE" },
         }),
       );
-      return data(
+      return outcome<ReceiptView>(
         api.POST("/api/documents/{id}/restores", {
           ...at,
           body: { state, mode: "REPLACE", digest: preview.digest },

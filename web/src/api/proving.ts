@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, data } from "./client";
-import type { WayView } from "./schema";
+import { api, data, outcome } from "./client";
+import type { RehearsalView, WayView } from "./schema";
 
 export type Way = WayView["way"];
 
@@ -29,7 +29,7 @@ function useRehearsing<T, R>(run: (what: T) => Promise<R>) {
 /** A crash on a copy, with the stand-in. */
 export const useDrill = (document: string) =>
   useRehearsing((way: Way) =>
-    data(
+    outcome<RehearsalView>(
       api.POST("/api/documents/{id}/rehearsals", {
         params: { path: { id: document } },
         body: { way },

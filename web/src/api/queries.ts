@@ -6,7 +6,7 @@ import {
   useQueryClient,
   type QueryClient,
 } from "@tanstack/react-query";
-import { api, data } from "./client";
+import { api, data, outcome } from "./client";
 import type {
   JsonNode,
   OutcomeView,
@@ -327,13 +327,15 @@ export const useRestore = (id: string) =>
       folder?: string;
       digest: string;
     }): Promise<ReceiptView> =>
-      data(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),
+      outcome(api.POST("/api/documents/{id}/restores", { params: { path: { id } }, body: what })),
   );
 
 /** Lays the files of a step out in a folder of their own. */
 export const useLayOut = (id: string) =>
   useChange((what: { state: string; digest: string }) =>
-    data(api.POST("/api/documents/{id}/layouts", { params: { path: { id } }, body: what })),
+    outcome<ReceiptView[]>(
+      api.POST("/api/documents/{id}/layouts", { params: { path: { id } }, body: what }),
+    ),
   );
 
 /** Says which files of a run belong together; null makes documents single files again. */
@@ -361,7 +363,7 @@ export const useSetHours = () =>
 /** Copies the live file to the next number of its chain, or to a trial beside it. */
 export const useGoOn = (id: string) =>
   useChange((mode: "NEXT" | "BRANCH"): Promise<ReceiptView> =>
-    data(api.POST("/api/documents/{id}/go-on", { params: { path: { id } }, body: { mode } })),
+    outcome(api.POST("/api/documents/{id}/go-on", { params: { path: { id } }, body: { mode } })),
   );
 
 export const useLayoutText = (project: string) =>
@@ -400,7 +402,7 @@ export const useMakeLayout = (project: string) =>
 
 export const useUndo = () =>
   useChange((id: string) =>
-    data(api.POST("/api/restores/{id}/undo", { params: { path: { id } } })),
+    outcome<ReceiptView>(api.POST("/api/restores/{id}/undo", { params: { path: { id } } })),
   );
 
 export const useApply = (id: string) =>

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { given } from "../shared/words";
-import { api, data } from "./client";
+import { api, data, outcome } from "./client";
+import type { GroupView, ReceiptView } from "./schema";
 
 type Mode = "REPLACE" | "BESIDE" | "NEXT" | "BRANCH";
 
@@ -44,7 +45,7 @@ export const useComposed = (document: string, version: string | undefined) =>
 export const usePartsRestore = (document: string) =>
   useMutation({
     mutationFn: (body: { id: string; mode: Mode }) =>
-      data(
+      outcome<ReceiptView>(
         api.POST("/api/documents/{id}/part-restores", {
           params: { path: { id: document } },
           body,
@@ -131,7 +132,7 @@ export const useGroupRestore = (project: string) => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: { what: string; wishes: Wish[]; digest: string }) =>
-      data(
+      outcome<GroupView>(
         api.POST("/api/projects/{id}/group-restores", {
           params: { path: { id: project } },
           body,
@@ -145,7 +146,7 @@ export const useGroupUndo = () => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (id: string) =>
-      data(api.POST("/api/group-restores/{id}/undo", { params: { path: { id } } })),
+      outcome<GroupView>(api.POST("/api/group-restores/{id}/undo", { params: { path: { id } } })),
     onSettled: () => queries.invalidateQueries(),
   });
 };

@@ -2,8 +2,8 @@ import { Box, Field, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
 import { useSearchParams } from "react-router";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import type { Look, Plan } from "../api/schema";
-import { api, data } from "../api/client";
+import type { Look, Plan, Project } from "../api/schema";
+import { api, data, outcome } from "../api/client";
 import { useChange, useOverview, usePlanDefaults, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { NO_SHEET, type SheetForm, toForm, toSheet } from "../programs/sheet";
@@ -129,7 +129,7 @@ export function Start() {
     retry: false,
   });
   const create = useChange(() =>
-    data(
+    outcome<Project>(
       api.POST("/api/projects", {
         body: {
           name: name.trim() || folder.slice(folder.lastIndexOf("/") + 1),

@@ -38,7 +38,7 @@ class ArchitectureTest {
   /** From the ground up; see docs/architecture.md. */
   private static final List<Set<String>> FLOORS =
       List.of(
-          Set.of("units", "naming", "chunk", "host", "disk"),
+          Set.of("units", "naming", "chunk", "host", "disk", "lane"),
           Set.of("content", "settings", "layout"),
           Set.of("health", "profile"),
           Set.of("version", "compare", "picture"),

@@ -32,8 +32,7 @@ class SizeLimitsTest {
   /** Of the first release, still to be split; they may only become shorter. */
   private static final Map<String, Integer> LONG_CLASSES =
       Map.ofEntries(
-          entry("Watch", 360),
-          entry("RunWatch", 351),
+          entry("Watch", 347),
           entry("RunRecoveryTest", 339),
           entry("RecoveryTest", 351),
           entry("Advice", 308),
@@ -48,8 +47,7 @@ class SizeLimitsTest {
           entry("Finder", 313),
           entry("PartsController", 321),
           entry("RestoreService", 338),
-          entry("Engine", 318),
-          entry("DemoWorld", 467));
+          entry("DemoWorld", 465));
 
   private static final Map<String, Integer> LONG_METHODS =
       Map.ofEntries(
@@ -61,7 +59,6 @@ class SizeLimitsTest {
           entry("RunFigures.of", 59),
           entry("Advice.proposal", 42),
           entry("ReaderWorker.answer", 85),
-          entry("IncidentWatch.look", 47),
           entry("VtkReader.block", 43),
           entry("VtkXmlReader.raw", 43),
           entry("MeshBuilder.into", 42),

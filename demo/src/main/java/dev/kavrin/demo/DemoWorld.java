@@ -25,7 +25,6 @@ import dev.kavrin.core.settings.Meaning;
 import dev.kavrin.core.settings.SettingsKind;
 import dev.kavrin.core.settings.SettingsLink;
 import dev.kavrin.core.units.Clockwork;
-import dev.kavrin.core.watch.FolderHours;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.demo.Workday.Act;
 import dev.kavrin.standin.Modeller;
@@ -461,7 +460,6 @@ public final class DemoWorld {
             new RetainedLeftovers(disk, publisher, maker),
             health,
             processes,
-            FolderHours.Rests.NEVER,
             clock));
   }
 }

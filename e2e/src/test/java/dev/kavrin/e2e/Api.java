@@ -30,7 +30,23 @@ final class Api {
     return send(HttpRequest.newBuilder(base.resolve(path)).build());
   }
 
+  /** What came of it: a job that is begun is waited for. */
   Answer post(String path, String body) throws IOException, InterruptedException {
+    Answer begun = begin(path, body);
+    if (begun.status() != 202) {
+      return begun;
+    }
+    JsonNode job = begun.body();
+    while (job.path("ended").isMissingNode()) {
+      job = get("api/jobs/" + job.path("id").asString() + "?wait=15").body();
+    }
+    JsonNode problem = job.path("problem");
+    return problem.isMissingNode()
+        ? new Answer(200, begun.took(), job.path("result"))
+        : new Answer(problem.path("status").asInt(), begun.took(), problem);
+  }
+
+  private Answer begin(String path, String body) throws IOException, InterruptedException {
     String token =
         cookies.getCookieStore().getCookies().stream()
             .filter(c -> c.getName().equals("XSRF-TOKEN"))

@@ -102,10 +102,12 @@ class KillTest {
                 headers: {'Content-Type': 'application/json', 'X-XSRF-TOKEN': token},
                 body: JSON.stringify({name: 'Carriage', folder: work, rule: ['*.glb'], recovery: keep,
                   plan: {interval: 'PT1S', quiet: 'PT2S', hardLimit: 'PT60S', keep: {newest: 3, hourly: 'PT0S', daily: 'PT0S', weekly: 'PT0S', ring: 0, room: 0}, accepted: 'PT30M'}})});
-              return answer.status;
+              const job = await answer.json();
+              while (!job.ended) Object.assign(job, await (await fetch(`/api/jobs/${job.id}?wait=15`)).json());
+              return job.state;
             }""",
             List.of(work.toString(), keep.toString()));
-    assertThat(made).isEqualTo(201);
+    assertThat(made).isEqualTo("DONE");
   }
 
   private static Object shownCopies(Page page) {

@@ -46,7 +46,7 @@ class KilledRestoresTest {
       save(work, 0, known);
       Owner.give(service.world());
       Api api = new Api(service.start());
-      assertThat(api.post("api/projects", project(work, keep)).status()).isEqualTo(201);
+      assertThat(api.post("api/projects", project(work, keep)).status()).isEqualTo(200);
       for (int n = 1; n <= 3; n++) {
         int backups = 2 * n;
         await()

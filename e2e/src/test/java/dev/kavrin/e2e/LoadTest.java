@@ -67,7 +67,7 @@ class LoadTest {
       Owner.give(service.world());
       String link = service.start();
       Api api = new Api(link);
-      assertThat(makeProject(api, work, keep).status()).isEqualTo(201);
+      assertThat(makeProject(api, work, keep).status()).isEqualTo(200);
       Instant end = Instant.now().plus(LENGTH);
       ExecutorService all = Executors.newFixedThreadPool(PEOPLE + 1);
       List<CompletableFuture<Void>> running = new ArrayList<>();

@@ -1,15 +1,17 @@
 package dev.kavrin.server;
 
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.WorkHours;
 import dev.kavrin.server.overview.FirstLook;
+import dev.kavrin.server.platform.BackupReaders;
 import dev.kavrin.server.platform.Doorkeeper;
 import dev.kavrin.server.platform.Node;
-import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
-import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.project.ProjectCreation;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Path;
@@ -24,10 +26,10 @@ import org.springframework.context.support.GenericApplicationContext;
  */
 public final class Kavrin implements AutoCloseable {
   private final Engine engine;
-  private final ReaderProcess reader;
+  private final BackupReaders reader;
   private final ConfigurableApplicationContext context;
 
-  private Kavrin(Engine engine, ReaderProcess reader, ConfigurableApplicationContext context) {
+  private Kavrin(Engine engine, BackupReaders reader, ConfigurableApplicationContext context) {
     this.engine = engine;
     this.reader = reader;
     this.context = context;
@@ -46,10 +48,15 @@ public final class Kavrin implements AutoCloseable {
   }
 
   public static Kavrin start(Settings settings) throws IOException, InterruptedException {
+    return start(settings, new RealDisk());
+  }
+
+  /** The same over another disk than this machine's. */
+  static Kavrin start(Settings settings, Disk disk) throws IOException, InterruptedException {
     Node node = Node.of(settings.data());
     WorkHours hours = new WorkHours(settings.data(), settings.zone(), Clockwork.system());
-    ReaderProcess reader = new ReaderProcess(hours::bytesPerSecond, file -> Map.of());
-    Engine engine = new Engine(settings, node.id(), hours, reader, Clockwork.system());
+    BackupReaders reader = new BackupReaders(hours::bytesPerSecond);
+    Engine engine = new Engine(settings, node.id(), hours, reader, Clockwork.system(), disk);
     engine.start();
     WaitingRoom.untilDatabaseAnswers(settings, engine);
     SpringApplication application = new SpringApplication(KavrinApplication.class);
@@ -57,19 +64,18 @@ public final class Kavrin implements AutoCloseable {
     application.setDefaultProperties(
         Map.of(
             "server.port", settings.port(),
-            "spring.datasource.url", settings.databaseUrl(),
-            "spring.datasource.username", settings.databaseUser(),
-            "spring.datasource.password", settings.databasePassword()));
+            "spring.datasource.url", settings.databaseUrl()));
     application.addInitializers(
         c -> {
           GenericApplicationContext generic = (GenericApplicationContext) c;
           generic.registerBean(Settings.class, () -> settings);
+          generic.registerBean(BackupReaders.class, () -> reader, d -> d.setDestroyMethodName(""));
           generic.registerBean(Engine.class, () -> engine, d -> d.setDestroyMethodName(""));
         });
     Kavrin kavrin = new Kavrin(engine, reader, application.run());
     kavrin.bean(JournalFollower.class).follow();
     for (Path recovery : settings.adopt()) {
-      kavrin.bean(ProjectService.class).adoptFolder(recovery.toString());
+      kavrin.bean(ProjectCreation.class).adoptFolder(recovery.toString());
     }
     return kavrin;
   }

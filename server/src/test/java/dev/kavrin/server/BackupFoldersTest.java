@@ -76,7 +76,7 @@ class BackupFoldersTest {
   @Test
   void copiesGoToEachFolderAndCountsHoldInEach() throws Exception {
     save(1);
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     untilCopies(app.keep(), 1);
     assertThat(recovery("", shelf()).status()).isEqualTo(200);
     untilCopies(shelf(), 1);
@@ -101,7 +101,7 @@ class BackupFoldersTest {
     save(1);
     app.write(app.work().resolve("carriage-03.glb"), model("Door"));
     app.write(app.work().resolve("gone.glb"), model("Lamp"));
-    assertThat(app.project(3600).status()).isEqualTo(201);
+    assertThat(app.project(3600).status()).isEqualTo(200);
     assertThat(recovery("", shelf()).status()).isEqualTo(200);
     await()
         .atMost(Duration.ofSeconds(20))
@@ -124,7 +124,7 @@ class BackupFoldersTest {
   @Test
   void movingOutOfAFolderEndsWithTheOtherAloneAndTheLastCannotBeLeft() throws Exception {
     save(1);
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     untilCopies(app.keep(), 1);
     assertThat(recovery("/leave", app.keep()).problem()).isEqualTo("last-folder");
     assertThat(recovery("", app.work().resolve("inside")).problem()).isEqualTo("unfit-folder");

@@ -22,7 +22,7 @@ class BundlingTest {
   @Test
   void aDocumentIsPackedAndReadBackAndAnAlteredFileIsFound() throws Exception {
     app.write(app.live(), model("Frame"));
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     JsonNode[] trail = new JsonNode[1];
     await()

@@ -72,8 +72,27 @@ final class Client {
             .POST(HttpRequest.BodyPublishers.ofByteArray(bytes)));
   }
 
+  /** What came of it: a job that is begun is waited for. */
   Answer post(String path, String json) throws IOException, InterruptedException {
+    Answer answer = begin(path, json);
+    return answer.status() == 202 ? ended(answer) : answer;
+  }
+
+  /** The answer itself. */
+  Answer begin(String path, String json) throws IOException, InterruptedException {
     return send(withToken(request(path)).POST(HttpRequest.BodyPublishers.ofString(json)));
+  }
+
+  /** As the call would have answered if it had been done at once. */
+  Answer ended(Answer begun) throws IOException, InterruptedException {
+    JsonNode job = begun.json();
+    while (job.path("ended").isMissingNode()) {
+      job = get("/api/jobs/" + job.path("id").asString() + "?wait=15").json();
+    }
+    JsonNode problem = job.path("problem");
+    return problem.isMissingNode()
+        ? new Answer(200, job.path("result").toString(), begun.raw())
+        : new Answer(problem.path("status").asInt(), problem.toString(), begun.raw());
   }
 
   Answer put(String path, String version, String json) throws IOException, InterruptedException {

@@ -34,7 +34,7 @@ class ComparingTest {
 
   private void begin() throws Exception {
     app.write(app.live(), model("Frame", "Roof"));
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     await().atMost(SOON).untilAsserted(() -> assertThat(states().size()).isEqualTo(1));
     await()
         .atMost(SOON)
@@ -140,7 +140,7 @@ class ComparingTest {
   @Test
   void aCopyIsReadWithWhatItLeanedOnWhenItWasMade() throws Exception {
     lean("shapes.bin", "Frame", "Roof");
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     await()
         .atMost(SOON)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
@@ -179,7 +179,7 @@ class ComparingTest {
   @Test
   void whatUsedToBeAtASpotIsFound() throws Exception {
     app.write(app.live(), plates(true));
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     await()
         .atMost(SOON)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
@@ -226,7 +226,7 @@ class ComparingTest {
       writer.mesh("Hull", -1, new MeshData(points, new int[] {0, 1, 2}), null, null, -1);
       app.write(app.live(), writer.bytes(Map.of()));
       if (height == 1) {
-        assertThat(app.project(1).status()).isEqualTo(201);
+        assertThat(app.project(1).status()).isEqualTo(200);
       }
       await()
           .atMost(SOON)

@@ -30,7 +30,7 @@ class FindingTest {
 
   private void begin(byte[] live) throws Exception {
     app.write(app.live(), live);
-    assertThat(app.project(3).status()).isEqualTo(201);
+    assertThat(app.project(3).status()).isEqualTo(200);
     await()
         .atMost(SOON)
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));

@@ -125,7 +125,7 @@ class LinkingTest {
     app.write(app.live(), before);
     Path body = app.work().resolve("pictures/body.png");
     picture(body, 0x102030);
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     state(document);
     assertThat(standing(project()))
@@ -186,7 +186,7 @@ class LinkingTest {
     picture(app.work().resolve("pictures/body.png"), 0x203040);
     Path logo = app.work().resolveSibling("elsewhere").resolve("logo.png");
     picture(logo, 0x405060);
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     String choices =
         "\"choices\":[{\"document\":\"%s\",\"state\":\"%s\"}]"
@@ -231,7 +231,7 @@ class LinkingTest {
   @Test
   void aStateIsWrittenInAnotherFormatUnderANewName() throws Exception {
     app.write(app.live(), model("Frame", "Roof"));
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     String formats =
         "/api/documents/%s/states/%s/formats"
@@ -260,7 +260,7 @@ class LinkingTest {
     picture(oak, 0x332211);
     app.write(app.work().resolve("notes.txt"), "lang\n".repeat(5000).getBytes());
     app.write(app.work().resolve("server.key"), "secret".getBytes());
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     String first = state(document).path("id").asString();
     byte[] model = glb("pictures/body.png", app.work().relativize(oak).toString());
@@ -317,7 +317,7 @@ class LinkingTest {
   @Test
   void whatABundleOfAnotherWriterHoldsIsTakenInAsAState() throws Exception {
     app.write(app.live(), model("Frame"));
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     state(document);
     Path root = app.keep().resolveSibling("theirs");

@@ -54,7 +54,7 @@ class ManySheetsTest {
       Files.setLastModifiedTime(sheet(n), FileTime.from(saved));
       Files.setLastModifiedTime(autosave(n), FileTime.from(saved.plusSeconds(60L * (n % 30))));
     }
-    assertThat(app.project(3).status()).isEqualTo(201);
+    assertThat(app.project(3).status()).isEqualTo(200);
     await()
         .atMost(SOON)
         .untilAsserted(

@@ -69,7 +69,7 @@ class ManyVersionsTest {
                     """
                         .formatted(app.work(), app.keep()))
                 .status())
-        .isEqualTo(201);
+        .isEqualTo(200);
     await()
         .atMost(Duration.ofSeconds(20))
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));

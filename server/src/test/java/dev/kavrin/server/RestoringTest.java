@@ -31,7 +31,7 @@ class RestoringTest {
   /** Two states: the older has the handrail, the one of today has not. */
   private String begin() throws Exception {
     app.write(app.live(), model("Frame", "Roof", "Handrail"));
-    assertThat(app.project(1).status()).isEqualTo(201);
+    assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     await()
         .atMost(SOON)

@@ -35,7 +35,7 @@ class RunsTest {
   private void begin(int interval) throws Exception {
     app.write(app.live(), RunningKavrin.model("Frame"));
     Client.Answer made = app.project(interval);
-    assertThat(made.status()).isEqualTo(201);
+    assertThat(made.status()).isEqualTo(200);
     project = made.json().at("/id").asString();
   }
 

@@ -27,7 +27,7 @@ class StoryTest {
   @Test
   void fromAPlanToARestoredFile() throws Exception {
     app.write(app.live(), model("Frame", "Roof"));
-    assertThat(app.project(3).status()).isEqualTo(201);
+    assertThat(app.project(3).status()).isEqualTo(200);
 
     await()
         .atMost(Duration.ofSeconds(20))

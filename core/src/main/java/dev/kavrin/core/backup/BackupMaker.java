@@ -85,6 +85,10 @@ public final class BackupMaker {
    *     away
    */
   public Result capture(BackupOrder order) throws IOException {
+    return folders.alone(order.document(), () -> make(order));
+  }
+
+  private Result make(BackupOrder order) throws IOException {
     FileFacts before = look.rested(order.source());
     long start = System.nanoTime();
     Span work = order.work() == null ? Span.at(before.modified()) : order.work();

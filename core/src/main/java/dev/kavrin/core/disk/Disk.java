@@ -18,6 +18,15 @@ public interface Disk {
   /** Empty if nothing stands at the name. */
   Optional<FileFacts> facts(Path path) throws IOException;
 
+  /** True if a plain file stands there; false also where nobody can tell. */
+  default boolean isFile(Path path) {
+    try {
+      return facts(path).filter(FileFacts::isFile).isPresent();
+    } catch (IOException nobodyCanTell) {
+      return false;
+    }
+  }
+
   /** Names in a folder, unordered, "." and ".." left out; whole paths. */
   List<Path> list(Path folder) throws IOException;
 

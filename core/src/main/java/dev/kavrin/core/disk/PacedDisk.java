@@ -12,9 +12,13 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.Function;
 
-/** Another disk, read and written no faster in each place than was set for it. */
+/**
+ * Another disk, read and written no faster in each place than was set for it, and slower by whoever
+ * can wait while others cannot.
+ */
 public final class PacedDisk extends ForwardingDisk {
   private final Function<Path, Optional<Rate>> rates;
+  private final Runnable givingWay;
   private final Clockwork clock;
   private final Map<Path, Throttle> throttles = new ConcurrentHashMap<>();
 
@@ -25,14 +29,18 @@ public final class PacedDisk extends ForwardingDisk {
 
   /**
    * @param rates what holds for a file now; empty for full speed
+   * @param givingWay called after each stretch of bytes, by who read or wrote it
    */
-  public PacedDisk(Disk disk, Function<Path, Optional<Rate>> rates, Clockwork clock) {
+  public PacedDisk(
+      Disk disk, Function<Path, Optional<Rate>> rates, Runnable givingWay, Clockwork clock) {
     super(disk);
+    this.givingWay = givingWay;
     this.rates = rates;
     this.clock = clock;
   }
 
   private void passed(Path file, long bytes) {
+    givingWay.run();
     rates
         .apply(file)
         .ifPresent(
@@ -55,8 +63,7 @@ public final class PacedDisk extends ForwardingDisk {
 
   @Override
   public SeekableByteChannel read(Path file) throws IOException {
-    SeekableByteChannel in = super.read(file);
-    return rates.apply(file).isEmpty() ? in : new PacedChannel(in, file);
+    return new PacedChannel(super.read(file), file);
   }
 
   @Override

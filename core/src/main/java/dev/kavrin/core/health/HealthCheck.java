@@ -62,7 +62,7 @@ public final class HealthCheck implements Inspector {
 
   /** The device failed, not the format: nothing is known of the file. */
   private static HealthReport unreadable(IOException failed) {
-    return HealthReport.uncheckable("Could not be read: " + failed.getMessage());
+    return HealthReport.notYet("Could not be read: " + failed.getMessage());
   }
 
   private HealthReport read(Path file, String name, SeekableByteChannel in, SiblingFiles beside)

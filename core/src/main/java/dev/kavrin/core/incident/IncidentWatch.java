@@ -1,19 +1,17 @@
 package dev.kavrin.core.incident;
 
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
-import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.host.Processes;
+import dev.kavrin.core.incident.DocumentEnd.Seen;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
-import dev.kavrin.core.profile.CopyKind;
-import dev.kavrin.core.profile.EndSigns;
+import dev.kavrin.core.lane.Lane;
+import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.watch.FolderHours;
 import dev.kavrin.core.watch.PauseRule;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
@@ -21,11 +19,13 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.CopyOnWriteArrayList;
 
 /**
  * Notices that a project's program died, retains what it left behind at once, then secures it.
  * Needs folder and journal only. Outside the hours of a place no file is read, so that a crash only
- * its file could tell is noticed when the hours begin. Calls are serialised.
+ * its file could tell is noticed when the hours begin. Noticing waits for neither reading nor
+ * copying of what is large.
  */
 public final class IncidentWatch {
   /** Closed with unsaved work, on purpose. */
@@ -36,15 +36,37 @@ public final class IncidentWatch {
   private final Disk disk;
   private final BackupFolders recoveries;
   private final RetainedLeftovers leftovers;
-  private final Inspector inspector;
+  private final DocumentEnd end;
   private final Processes processes;
   private final PauseRule busy;
+  private final Lanes lanes;
   private final InstantSource clock;
-  private final List<RetainedLeftovers.Retained> owed = new ArrayList<>();
-  private final Instant started;
+  private final List<RetainedLeftovers.Retained> owed = new CopyOnWriteArrayList<>();
   private boolean lookedForOwed;
   private Instant lastAlive;
 
+  /** With no hours of its own, and all done at once. */
+  public IncidentWatch(
+      Disk disk,
+      BackupFolders recoveries,
+      RetainedLeftovers leftovers,
+      Inspector inspector,
+      Processes processes,
+      InstantSource clock) {
+    this(
+        disk,
+        recoveries,
+        leftovers,
+        inspector,
+        processes,
+        FolderHours.Rests.NEVER,
+        Lanes.HERE,
+        clock);
+  }
+
+  /**
+   * @param lanes have the reading and the copying done
+   */
   public IncidentWatch(
       Disk disk,
       BackupFolders recoveries,
@@ -52,19 +74,17 @@ public final class IncidentWatch {
       Inspector inspector,
       Processes processes,
       FolderHours.Rests rests,
+      Lanes lanes,
       InstantSource clock) {
+    this.lanes = lanes;
     this.disk = disk;
     this.recoveries = recoveries;
     this.leftovers = leftovers;
-    this.inspector = inspector;
+    this.end = new DocumentEnd(disk, recoveries, inspector, lanes, clock.instant());
     this.processes = processes;
     this.busy = new PauseRule(disk, processes, rests);
     this.clock = clock;
-    this.started = clock.instant();
   }
-
-  /** A document with what was seen of it. */
-  private record Seen(JournalEntry.DocumentSet document, EndSigns signs, String evidence) {}
 
   public boolean programRuns(ProjectRecord project) {
     return processes.runs(project.program().process());
@@ -85,11 +105,17 @@ public final class IncidentWatch {
     boolean rests = busy.outOfHours(project).isPresent();
     List<Seen> crashed = new ArrayList<>();
     List<Seen> closed = new ArrayList<>();
+    boolean beingRead = false;
     for (JournalEntry.DocumentSet known : own(project)) {
-      Seen seen = look(project, known, !rests);
+      Seen seen = end.look(project, known, lastAlive, !rests);
+      beingRead |= seen.beingRead();
       switch (seen.signs().judge()) {
         case CRASH -> crashed.add(seen);
-        case CLOSED_WITH_UNSAVED_WORK -> closed.add(seen);
+        case CLOSED_WITH_UNSAVED_WORK -> {
+          if (!seen.beingRead()) {
+            closed.add(seen);
+          }
+        }
         case NOTHING -> {}
       }
     }
@@ -103,7 +129,9 @@ public final class IncidentWatch {
       String kind = isKnownToBeMeant(project) ? MEANT : "closed";
       raised = Optional.of(raise(project, closed, kind, lastAlive, now));
     }
-    lastAlive = null;
+    if (!beingRead) {
+      lastAlive = null;
+    }
     return raised;
   }
 
@@ -124,66 +152,11 @@ public final class IncidentWatch {
     return recoveries.history().documents(project.id()).stream().filter(d -> !d.linked()).toList();
   }
 
-  private Seen look(ProjectRecord project, JournalEntry.DocumentSet document, boolean mayRead)
-      throws IOException {
-    Path live = Path.of(project.folder()).resolve(document.path());
-    Optional<FileFacts> sign =
-        project.program().signFor(live).isPresent()
-            ? disk.facts(project.program().signFor(live).get())
-            : Optional.empty();
-    boolean signLeft = sign.filter(s -> !isKnown(document.id(), s.modified())).isPresent();
-    boolean ran = lastAlive != null || signLeft;
-    if (!ran) {
-      return new Seen(
-          document, new EndSigns(false, false, false, false, Verdict.NOT_CHECKED, false), "");
-    }
-    Optional<FileFacts> facts = disk.facts(live).filter(FileFacts::isFile);
-    boolean news = facts.filter(f -> !isKnown(document.id(), f.modified())).isPresent();
-    Verdict verdict =
-        !news || !mayRead
-            ? Verdict.NOT_CHECKED
-            : inspector.inspect(live, live.getFileName().toString()).verdict();
-    Instant since = lastAlive == null ? started : lastAlive.minusSeconds(5);
-    boolean rescue = false;
-    boolean newer = false;
-    for (Leftovers.Leftover l : Leftovers.find(disk, project, document.id(), document.path())) {
-      rescue |= l.kind() == CopyKind.RESCUE && l.facts().modified().isAfter(since);
-      newer |=
-          l.kind() == CopyKind.AUTOSAVE
-              && facts
-                  .map(f -> l.facts().modifiedNanos() > f.modifiedNanos())
-                  .orElseGet(() -> !isKnown(document.id(), l.facts().modified()));
-    }
-    String evidence =
-        document.path()
-            + ": "
-            + String.join(
-                ", ",
-                java.util.stream.Stream.of(
-                        signLeft ? "its session sign was left behind" : "",
-                        verdict == Verdict.DAMAGED ? "the file is damaged" : "",
-                        rescue ? "a rescue file was written" : "",
-                        newer && facts.isEmpty()
-                            ? "it was never saved, an autosave of it stands"
-                            : "",
-                        newer && facts.isPresent() ? "an autosave is newer than the file" : "")
-                    .filter(t -> !t.isEmpty())
-                    .toList());
-    return new Seen(
-        document, new EndSigns(false, true, signLeft, rescue, verdict, newer), evidence);
-  }
-
-  /** True if what stood there then is part of an incident already. */
-  private boolean isKnown(UUID document, Instant since) {
-    return recoveries.history().incidents().stream()
-        .anyMatch(i -> i.documents().contains(document) && !i.to().isBefore(since));
-  }
-
   /** Raises an incident because a person says so, for all documents of the project. */
   public synchronized JournalEntry.IncidentSet report(ProjectRecord project) throws IOException {
     List<Seen> all = new ArrayList<>();
     for (JournalEntry.DocumentSet d : own(project)) {
-      all.add(new Seen(d, null, d.path() + ": reported by a person"));
+      all.add(Seen.reported(d));
     }
     JournalEntry.IncidentSet incident = raise(project, all, "reported", lastAlive, clock.instant());
     secure(project);
@@ -207,11 +180,14 @@ public final class IncidentWatch {
     }
     boolean rests = busy.outOfHours(project).isPresent();
     IOException failure = null;
-    for (RetainedLeftovers.Retained retained : List.copyOf(owed)) {
+    for (RetainedLeftovers.Retained retained : owed) {
       try {
         if (!rests || retained.cannotWait()) {
-          leftovers.secure(project, retained);
-          owed.remove(retained);
+          lanes.run(
+              Lane.SECURE,
+              retained.original().facts().size(),
+              "securing " + retained.original().path(),
+              () -> secure(project, retained));
         }
       } catch (IOException failed) {
         failure = failed;
@@ -220,6 +196,12 @@ public final class IncidentWatch {
     if (failure != null) {
       throw failure;
     }
+  }
+
+  private void secure(ProjectRecord project, RetainedLeftovers.Retained retained)
+      throws IOException {
+    leftovers.secure(project, retained);
+    owed.remove(retained);
   }
 
   private JournalEntry.IncidentSet raise(

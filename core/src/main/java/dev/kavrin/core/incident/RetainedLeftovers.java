@@ -15,10 +15,10 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * Keeps what a program left behind from being lost at its next start: cloned where the folder can,
@@ -31,7 +31,7 @@ public final class RetainedLeftovers {
   private final Disk disk;
   private final Publisher publisher;
   private final BackupMaker backups;
-  private final Map<Path, Integer> torn = new HashMap<>();
+  private final Map<Path, Integer> torn = new ConcurrentHashMap<>();
 
   public RetainedLeftovers(Disk disk, Publisher publisher, BackupMaker backups) {
     this.disk = disk;

@@ -15,8 +15,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Consumer;
 
 /** A folder that takes backups: plain files, a journal, a bin. Opened once in a process. */
 public final class BackupFolder {
@@ -30,6 +32,7 @@ public final class BackupFolder {
   private final History history;
   private final AtomicBoolean dropsPaused = new AtomicBoolean();
   private final Set<UUID> running = ConcurrentHashMap.newKeySet();
+  private final List<Consumer<JournalEntry>> listeners = new CopyOnWriteArrayList<>();
   private final ReentrantLock moving = new ReentrantLock();
 
   private BackupFolder(
@@ -129,12 +132,18 @@ public final class BackupFolder {
     return root.resolve(FolderMarker.FOLDER).resolve("journal.jsonl");
   }
 
+  /** Told each entry once it is written, by the thread that wrote it. */
+  public void onRecord(Consumer<JournalEntry> listener) {
+    listeners.add(listener);
+  }
+
   /** Writes a line and takes it in. A project keeps the folder name it has here. */
   public void record(JournalEntry entry) throws IOException {
     requireHere();
     JournalEntry fitted = entry instanceof JournalEntry.ProjectSet set ? fitted(set) : entry;
     journal.append(fitted);
     history.add(fitted);
+    listeners.forEach(l -> l.accept(fitted));
   }
 
   private JournalEntry.ProjectSet fitted(JournalEntry.ProjectSet set) {

@@ -11,6 +11,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.ReentrantLock;
 
 /**
  * The recovery folders of one project. None of them needs to be there all the time: one that is
@@ -26,8 +28,30 @@ public final class BackupFolders {
   private final Map<UUID, Double> bytesPerSecond = new LinkedHashMap<>();
   private final Map<UUID, String> behind = new LinkedHashMap<>();
 
+  private final Map<UUID, ReentrantLock> documents = new ConcurrentHashMap<>();
+
   public BackupFolders(Collection<BackupFolder> open) {
     open.forEach(f -> folders.put(f.uuid(), f));
+  }
+
+  /** Something that is done to a document's backups. */
+  @FunctionalInterface
+  public interface Doing<T> {
+    T make() throws IOException;
+  }
+
+  /**
+   * Makes or drops backups of a document while nobody else does, so that no two give one birth
+   * number or judge what the other changes. Nobody has two documents at once.
+   */
+  public <T> T alone(UUID document, Doing<T> doing) throws IOException {
+    ReentrantLock lock = documents.computeIfAbsent(document, d -> new ReentrantLock());
+    lock.lock();
+    try {
+      return doing.make();
+    } finally {
+      lock.unlock();
+    }
   }
 
   public static BackupFolders of(BackupFolder one) {

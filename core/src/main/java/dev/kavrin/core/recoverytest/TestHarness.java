@@ -16,7 +16,6 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.units.Clockwork;
-import dev.kavrin.core.watch.FolderHours;
 import dev.kavrin.core.watch.Watch;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -98,7 +97,6 @@ final class TestHarness {
             new RetainedLeftovers(disk, publisher, maker),
             inspector,
             words -> alive,
-            FolderHours.Rests.NEVER,
             clock);
   }
 

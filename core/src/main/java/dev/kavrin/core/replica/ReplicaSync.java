@@ -2,6 +2,7 @@ package dev.kavrin.core.replica;
 
 import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.backup.NoRoomException;
+import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
@@ -126,7 +127,7 @@ public final class ReplicaSync {
           return false;
         }
         if (scrub.isWhole(from, missing, NOT_WHAT_WAS_WRITTEN)) {
-          copy(from, to, project, document.path(), missing);
+          recoveries.alone(document.id(), () -> copy(from, to, project, document.path(), missing));
           left -= missing.content().length();
         }
       }
@@ -162,7 +163,7 @@ public final class ReplicaSync {
         && (there.protects() || !wanted.protects());
   }
 
-  private void copy(
+  private ContentId copy(
       BackupFolder from, BackupFolder to, UUID project, String documentPath, BackupRecord capture)
       throws IOException {
     ProjectRecord record = to.history().project(project).orElseThrow();
@@ -179,17 +180,19 @@ public final class ReplicaSync {
     }
     Operation operation = Operation.of(new Operation.Backup(capture.at(to.relative(target))));
     try {
-      publisher.publish(
-          target,
-          sink -> Copying.copy(disk, source, sink),
-          (stage, content) -> {
-            if (!content.equals(capture.content())) {
-              throw new IOException(source + " is not what was written there");
-            }
-            disk.touch(stage, Moments.nanos(capture.workTo()));
-            to.begin(operation, clock.instant());
-          });
+      ContentId copied =
+          publisher.publish(
+              target,
+              sink -> Copying.copy(disk, source, sink),
+              (stage, content) -> {
+                if (!content.equals(capture.content())) {
+                  throw new IOException(source + " is not what was written there");
+                }
+                disk.touch(stage, Moments.nanos(capture.workTo()));
+                to.begin(operation, clock.instant());
+              });
       to.done(operation, clock.instant());
+      return copied;
     } catch (IOException | RuntimeException failed) {
       if (to.history().undone().contains(operation)) {
         new JournalRecovery(disk, publisher, to, Reach.EVERYWHERE, clock)

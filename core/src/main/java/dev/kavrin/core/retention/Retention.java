@@ -31,7 +31,7 @@ import java.util.UUID;
 
 /**
  * Applies a plan's keep rules to each recovery folder of a project: journal, then bin, much later
- * gone. Whatever moves a copy is serialised; deciding never waits.
+ * gone. One document waits for itself only; deciding never waits.
  */
 public final class Retention {
   private static final String BEFORE_A_DROP =
@@ -79,13 +79,16 @@ public final class Retention {
    *
    * @return dropped copies; none where the protecting copy fails its re-reading
    */
-  public synchronized List<BackupRecord> apply(ProjectRecord project, UUID document)
-      throws IOException {
-    List<BackupRecord> dropped = new ArrayList<>();
-    for (BackupFolder folder : recoveries.current()) {
-      dropped.addAll(apply(folder, project, document));
-    }
-    return dropped;
+  public List<BackupRecord> apply(ProjectRecord project, UUID document) throws IOException {
+    return recoveries.alone(
+        document,
+        () -> {
+          List<BackupRecord> dropped = new ArrayList<>();
+          for (BackupFolder folder : recoveries.current()) {
+            dropped.addAll(apply(folder, project, document));
+          }
+          return dropped;
+        });
   }
 
   private List<BackupRecord> apply(BackupFolder folder, ProjectRecord project, UUID document)
@@ -130,8 +133,13 @@ public final class Retention {
    * @param states those that were shown to go; others stay even if the wish would take them now
    * @return dropped copies; none where the protecting copy fails its re-reading
    */
-  public synchronized List<BackupRecord> clearOut(
-      ClearOut wish, UUID document, Set<String> states, String who) throws IOException {
+  public List<BackupRecord> clearOut(ClearOut wish, UUID document, Set<String> states, String who)
+      throws IOException {
+    return recoveries.alone(document, () -> cleared(wish, document, states, who));
+  }
+
+  private List<BackupRecord> cleared(ClearOut wish, UUID document, Set<String> states, String who)
+      throws IOException {
     List<BackupRecord> dropped = new ArrayList<>();
     for (BackupFolder folder : recoveries.current()) {
       History history = folder.history();
@@ -222,15 +230,21 @@ public final class Retention {
    *
    * @return true once none is left there
    */
-  public synchronized boolean leave(BackupFolder folder, ProjectRecord project) throws IOException {
+  public boolean leave(BackupFolder folder, ProjectRecord project) throws IOException {
     boolean left = true;
     for (JournalEntry.DocumentSet document : folder.history().documents(project.id())) {
-      for (BackupRecord capture : folder.history().captures(document.id())) {
-        if (!folder.dropsPaused().get() && standsElsewhere(folder, capture)) {
-          drop(folder, capture, "moved to another recovery folder");
-        } else {
-          left = false;
-        }
+      left &= recoveries.alone(document.id(), () -> leave(folder, document.id()));
+    }
+    return left;
+  }
+
+  private boolean leave(BackupFolder folder, UUID document) throws IOException {
+    boolean left = true;
+    for (BackupRecord capture : folder.history().captures(document)) {
+      if (!folder.dropsPaused().get() && standsElsewhere(folder, capture)) {
+        drop(folder, capture, "moved to another recovery folder");
+      } else {
+        left = false;
       }
     }
     return left;
@@ -252,7 +266,7 @@ public final class Retention {
   }
 
   /** Takes a copy back out of the bin, under its former name. */
-  public synchronized void takeBack(String binned) throws IOException {
+  public void takeBack(String binned) throws IOException {
     for (BackupFolder folder : recoveries.all()) {
       for (History.Binned found : folder.history().bin()) {
         if (found.bin().equals(binned)) {
@@ -274,7 +288,7 @@ public final class Retention {
   }
 
   /** Deletes for good what has been in the bins for its whole time. */
-  public synchronized int emptyBin() throws IOException {
+  public int emptyBin() throws IOException {
     int purged = 0;
     for (BackupFolder folder : recoveries.current()) {
       purged += bin.empty(folder);

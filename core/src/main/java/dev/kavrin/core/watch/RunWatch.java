@@ -14,8 +14,8 @@ import dev.kavrin.core.plan.Pauses;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.version.Runs;
-import dev.kavrin.core.version.SetRule;
 import dev.kavrin.core.version.SetRule.Role;
+import dev.kavrin.core.watch.WantedSteps.Wanted;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -24,14 +24,15 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
-import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.UUID;
 
-/** Watches the steps of one run and takes those its plan wants. Guarded by its watch. */
+/**
+ * Watches the steps of one run and takes those its plan wants. Calls are serialised; asking how it
+ * stands never waits for a copy.
+ */
 final class RunWatch {
   private static final Duration RESTLESS = Duration.ofMinutes(10);
   private static final Duration RARELY = Duration.ofMinutes(10);
@@ -46,11 +47,10 @@ final class RunWatch {
   private Duration changedAt;
   private List<Long> folderTimes = List.of();
   private List<StepFiles> steps = List.of();
+  private volatile long bytes;
   private Duration dueSince;
-  private boolean held;
-
-  /** A step with its place in the order of the work and the roles that are wanted of it. */
-  private record Wanted(Runs.Step place, StepFiles files, Set<Role> roles) {}
+  private volatile boolean held;
+  @Nullable private volatile RunStatus told;
 
   RunWatch(
       UUID document,
@@ -72,17 +72,19 @@ final class RunWatch {
    *
    * @return true if anything was taken
    */
-  boolean tick(ProjectRecord project, boolean handsOff) throws IOException {
+  synchronized boolean tick(ProjectRecord project, boolean handsOff) throws IOException {
     look(project);
     Plan plan = project.planFor(document);
-    List<Wanted> wanted = wanted(project.sets(), plan);
+    List<Wanted> wanted = onDisk().wanted(project.sets(), plan);
     dueSince =
         wanted.stream().map(w -> w.files().since()).min(Comparator.naturalOrder()).orElse(null);
     held = dueSince != null && handsOff && holds(plan.handsOff());
+    told = standing();
     boolean taken = false;
     for (Wanted step : held ? List.<Wanted>of() : wanted) {
       taken |= take(project, plan, step);
     }
+    told = taken ? standing() : told;
     return taken;
   }
 
@@ -113,6 +115,7 @@ final class RunWatch {
     lookedAt = now;
     folderTimes = folders;
     steps = seen;
+    bytes = seen.stream().mapToLong(RunWatch::size).max().orElse(0);
     noteWrites();
   }
 
@@ -130,10 +133,13 @@ final class RunWatch {
             .sorted(Comparator.comparing(StepFiles::written))
             .toList();
     for (StepFiles step : news) {
-      long size = step.files().values().stream().mapToLong(f -> f.facts().size()).sum();
       recoveries.record(
-          new JournalEntry.Written(clock.instant(), document, step.written(), size, null));
+          new JournalEntry.Written(clock.instant(), document, step.written(), size(step), null));
     }
+  }
+
+  private static long size(StepFiles step) {
+    return step.files().values().stream().mapToLong(f -> f.facts().size()).sum();
   }
 
   private static Duration pause(Duration resting) {
@@ -141,134 +147,15 @@ final class RunWatch {
     return pause.compareTo(RARELY) > 0 ? RARELY : pause;
   }
 
-  private List<SetRecord> sets() {
-    return recoveries.history().sets(document);
-  }
-
-  /** All steps on disk in the order of the work, those that are held already with their run. */
-  private List<Runs.Step> order() {
-    List<SetRecord> sets = sets();
-    List<Runs.Step> held = new ArrayList<>();
-    List<Runs.Seen> free = new ArrayList<>();
-    for (StepFiles step : steps) {
-      Optional<SetRecord> set =
-          sets.stream().filter(s -> s.step() == step.step() && holdsAny(s, step)).findFirst();
-      if (set.isPresent()) {
-        held.add(set.get().place());
-      } else {
-        free.add(new Runs.Seen(step.step(), step.written()));
-      }
-    }
-    List<Runs.Step> order =
-        new ArrayList<>(Runs.order(sets.stream().map(SetRecord::place).toList(), free));
-    order.addAll(held);
-    order.sort(Comparator.naturalOrder());
-    return order;
-  }
-
-  private static boolean holdsAny(SetRecord set, StepFiles step) {
-    return step.files().entrySet().stream().anyMatch(f -> holds(set, f.getKey(), f.getValue()));
-  }
-
-  private static boolean holds(SetRecord set, Role role, StepFile file) {
-    return set.member(role)
-        .filter(m -> m.path().equals(file.relative()))
-        .filter(m -> m.modified().equals(file.facts().modified()))
-        .filter(m -> m.content().length() == file.facts().size())
-        .isPresent();
-  }
-
-  private boolean isHeld(List<SetRecord> sets, StepFiles step, Role role) {
-    StepFile file = step.files().get(role);
-    return file != null
-        && sets.stream()
-            .anyMatch(s -> s.step() == step.step() && s.settled() && holds(s, role, file));
-  }
-
-  private List<Wanted> wanted(SetRule rule, Plan plan) {
-    List<Runs.Step> order = order();
-    List<SetRecord> sets = sets();
-    Set<Runs.Step> restarts = Set.copyOf(wantedRestarts(order, sets, plan));
-    List<Wanted> wanted = new ArrayList<>();
-    for (Runs.Step place : order) {
-      StepFiles files = files(place);
-      Set<Role> roles = EnumSet.noneOf(Role.class);
-      boolean restart = restarts.contains(place) && rule.member(Role.RESTART).isPresent();
-      boolean result =
-          plan.timed()
-              && rule.member(Role.RESULT).isPresent()
-              && plan.runs().wantsResult(place.step());
-      if (restart && !isHeld(sets, files, Role.RESTART)) {
-        roles.add(Role.RESTART);
-      }
-      if (result && !isHeld(sets, files, Role.RESULT)) {
-        roles.add(Role.RESULT);
-      }
-      boolean known = sets.stream().anyMatch(s -> s.place().equals(place) && !s.lacks().isEmpty());
-      boolean anyThere = roles.stream().anyMatch(files.files()::containsKey);
-      if (anyThere && !(known && wasTakenAsItIs(sets, files))) {
-        wanted.add(new Wanted(place, files, both(restart, result)));
-      }
-    }
-    return wanted;
-  }
-
-  private static Set<Role> both(boolean restart, boolean result) {
-    Set<Role> roles = EnumSet.noneOf(Role.class);
-    if (restart) {
-      roles.add(Role.RESTART);
-    }
-    if (result) {
-      roles.add(Role.RESULT);
-    }
-    return roles;
-  }
-
-  /** An incomplete step is not taken again and again while nothing new of it came. */
-  private boolean wasTakenAsItIs(List<SetRecord> sets, StepFiles files) {
-    return files.files().keySet().stream().allMatch(role -> isHeld(sets, files, role));
-  }
-
-  private StepFiles files(Runs.Step place) {
-    return steps.stream().filter(s -> s.step() == place.step()).findFirst().orElseThrow();
-  }
-
-  /** Only those that the count would not drop again at once. */
-  private List<Runs.Step> wantedRestarts(List<Runs.Step> order, List<SetRecord> sets, Plan plan) {
-    List<Runs.Step> wanted = new ArrayList<>();
-    if (plan.everySteps() > 0 || plan.everySave()) {
-      long every = Math.max(1, plan.everySave() ? 1 : plan.everySteps());
-      wanted.addAll(order.stream().filter(s -> s.step() % every == 0).toList());
-    }
-    if (!plan.interval().isZero() && !order.isEmpty()) {
-      Runs.Step newest = order.get(order.size() - 1);
-      boolean due =
-          order.stream()
-              .map(this::files)
-              .filter(f -> !isHeld(sets, f, Role.RESTART) && isAfterHeld(sets, f))
-              .map(StepFiles::since)
-              .min(Comparator.naturalOrder())
-              .filter(s -> clock.running().compareTo(s.plus(plan.interval())) >= 0)
-              .isPresent();
-      if (due && !wanted.contains(newest)) {
-        wanted.add(newest);
-      }
-    }
-    int count = Math.max(1, plan.runs().restarts());
-    return wanted.subList(Math.max(0, wanted.size() - count), wanted.size());
-  }
-
-  private static boolean isAfterHeld(List<SetRecord> sets, StepFiles step) {
-    return sets.stream()
-        .filter(s -> s.member(Role.RESTART).isPresent())
-        .noneMatch(s -> s.written().isAfter(step.written()));
+  private WantedSteps onDisk() {
+    return new WantedSteps(steps, recoveries.history().sets(document), clock.running());
   }
 
   /** False if it is better to wait: for its files to rest, or for one that is yet to come. */
   private boolean take(ProjectRecord project, Plan plan, Wanted step) throws IOException {
     Map<Role, StepFile> files = new EnumMap<>(step.files().files());
-    List<SetRecord> sets = sets();
-    files.keySet().removeIf(r -> !step.roles().contains(r) && !isHeld(sets, step.files(), r));
+    WantedSteps known = onDisk();
+    files.keySet().removeIf(r -> !step.roles().contains(r) && !known.isHeld(step.files(), r));
     Duration since = step.files().since();
     boolean passed =
         steps.stream()
@@ -307,16 +194,17 @@ final class RunWatch {
   }
 
   /** Takes the newest step because a person says so; empty if there is none. */
-  Optional<SetRecord> takeNewest(ProjectRecord project, String cause, String note)
+  synchronized Optional<SetRecord> takeNewest(ProjectRecord project, String cause, String note)
       throws IOException {
     steps = folder.look(project.sets(), setup);
-    List<Runs.Step> order = order();
+    WantedSteps known = onDisk();
+    List<Runs.Step> order = known.order();
     if (order.isEmpty()) {
       return Optional.empty();
     }
     Runs.Step newest = order.get(order.size() - 1);
-    StepFiles files = files(newest);
-    return Optional.of(
+    StepFiles files = known.files(newest);
+    SetRecord taken =
         maker.take(
             new SetBackup.Order(
                 project,
@@ -326,19 +214,32 @@ final class RunWatch {
                 files.told(),
                 cause,
                 note,
-                false)));
+                false));
+    told = standing();
+    return Optional.of(taken);
+  }
+
+  /** About how many bytes a step of it has. */
+  long bytes() {
+    return bytes;
   }
 
   /** Null while the run has no steps. */
   @Nullable
   RunStatus status() {
-    List<Runs.Step> order = order();
+    return told;
+  }
+
+  @Nullable
+  private RunStatus standing() {
+    WantedSteps known = onDisk();
+    List<Runs.Step> order = known.order();
     if (order.isEmpty()) {
       return null;
     }
     Runs.Step newest = order.get(order.size() - 1);
     Optional<SetRecord> kept =
-        sets().stream().filter(s -> s.member(Role.RESTART).isPresent()).reduce((a, b) -> b);
+        known.sets().stream().filter(s -> s.member(Role.RESTART).isPresent()).reduce((a, b) -> b);
     return new RunStatus(
         newest.run(),
         newest.step(),
@@ -346,6 +247,6 @@ final class RunWatch {
         kept.map(SetRecord::run).orElse(null),
         kept.map(SetRecord::step).orElse(null),
         kept.map(SetRecord::written).orElse(null),
-        files(newest).told());
+        known.files(newest).told());
   }
 }

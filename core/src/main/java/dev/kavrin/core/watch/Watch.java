@@ -2,20 +2,17 @@ package dev.kavrin.core.watch;
 
 import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.backup.BackupOrder;
-import dev.kavrin.core.backup.BackupOrder.How;
-import dev.kavrin.core.backup.LinkedFiles;
 import dev.kavrin.core.backup.RunFolder;
 import dev.kavrin.core.backup.RunStatus;
 import dev.kavrin.core.backup.SetBackup;
-import dev.kavrin.core.backup.SourceException;
-import dev.kavrin.core.content.Reducer;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.disk.WholeLines;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.lane.Lane;
+import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Cadence;
 import dev.kavrin.core.plan.Pauses;
@@ -37,17 +34,17 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
 
 /**
- * Watches the live files of one project and copies them by its plan. Needs folders and journals
- * only, no database. Calls are serialised; asking how things stand never waits for a copy.
+ * Watches the live files of one project and has them copied by its plan. Needs folders and journals
+ * only, no database. Neither looking nor asking how things stand waits for a copy.
  */
 public final class Watch {
   private final Disk disk;
   private final BackupFolders recoveries;
   private final BackupMaker maker;
   private final Retention retention;
-  private final LinkedFiles links;
+  private final DocumentBackups backups;
   private final PauseRule busy;
-  private final Lightening lightening;
+  private final Lanes lanes;
   private final Clockwork clock;
   private final Map<UUID, Watched> documents = new LinkedHashMap<>();
   private final Map<UUID, RunWatch> runs = new ConcurrentHashMap<>();
@@ -89,10 +86,23 @@ public final class Watch {
       Processes processes,
       Clockwork clock,
       ProjectRecord project) {
-    this(disk, recoveries, maker, retention, processes, FolderHours.Rests.NEVER, clock, project);
+    this(
+        disk,
+        recoveries,
+        maker,
+        retention,
+        processes,
+        FolderHours.Rests.NEVER,
+        Lanes.HERE,
+        clock,
+        project);
   }
 
-  /** The same where places have hours of their own. */
+  /**
+   * The same where places have hours of their own.
+   *
+   * @param lanes have the copying done
+   */
   public Watch(
       Disk disk,
       BackupFolders recoveries,
@@ -100,15 +110,16 @@ public final class Watch {
       Retention retention,
       Processes processes,
       FolderHours.Rests rests,
+      Lanes lanes,
       Clockwork clock,
       ProjectRecord project) {
+    this.lanes = lanes;
     this.disk = disk;
     this.recoveries = recoveries;
     this.maker = maker;
     this.retention = retention;
-    this.links = new LinkedFiles(disk, recoveries, maker, clock);
+    this.backups = new DocumentBackups(disk, recoveries, maker, retention, clock);
     this.busy = new PauseRule(disk, processes, rests);
-    this.lightening = new Lightening(disk, recoveries);
     this.clock = clock;
     this.project = project;
     recoveries.history().documents(project.id()).forEach(d -> watch(d.id(), d.path()));
@@ -147,7 +158,7 @@ public final class Watch {
     return busy.outOfHours(project).isPresent();
   }
 
-  /** Looks at every live file once and copies what is due. Never throws for one document. */
+  /** Looks at every live file once and has copied what is due. Never throws for one document. */
   public synchronized void tick() {
     String closed = busy.outOfHours(project).orElse(null);
     Map<Pauses, Optional<String>> reasons = new HashMap<>();
@@ -180,9 +191,25 @@ public final class Watch {
   private void stepsIfDue(Watched document, boolean handsOff) throws IOException {
     if (!project.isRun(document.path())) {
       runs.remove(document.id());
-    } else if (run(document).tick(project, handsOff)) {
-      retention.apply(project, document.id());
+    } else {
+      RunWatch run = run(document);
+      lanes.run(
+          Lane.BACKUP,
+          run.bytes(),
+          "taking steps of " + live(document),
+          () -> steps(document, run, handsOff));
     }
+  }
+
+  private void steps(Watched document, RunWatch run, boolean handsOff) {
+    try {
+      if (run.tick(project, handsOff)) {
+        retention.apply(project, document.id());
+      }
+    } catch (IOException failed) {
+      document.problem(failed.getMessage());
+    }
+    tell(document);
   }
 
   private RunWatch run(Watched document) {
@@ -239,67 +266,27 @@ public final class Watch {
   }
 
   private void copyIfDue(Watched document) throws IOException {
-    if (document.seen() == null || document.isRefused()) {
+    FileFacts seen = document.seen();
+    if (seen == null || document.isRefused() || !isDue(step(document))) {
       return;
     }
+    lanes.run(Lane.BACKUP, seen.size(), "backing up " + live(document), () -> due(document));
+  }
+
+  private static boolean isDue(Cadence.Step step) {
+    return step != Cadence.Step.WAIT && step != Cadence.Step.HELD;
+  }
+
+  private void due(Watched document) {
     Cadence.Step step = step(document);
-    if (step == Cadence.Step.WAIT || step == Cadence.Step.HELD) {
-      return;
+    if (isDue(step)) {
+      joined(backups.due(project, document, step == Cadence.Step.COPY_UNSETTLED));
     }
-    boolean asked = document.awaitedWriteCame();
-    boolean growing =
-        step == Cadence.Step.COPY_UNSETTLED && WholeLines.growBy(live(document).toString());
-    try {
-      if (growing) {
-        take(document, BackupOrder.ofGrowing(project, document.id(), live(document)));
-        return;
-      }
-      Optional<Reducer> reducer =
-          asked || step == Cadence.Step.COPY_UNSETTLED
-              ? Optional.empty()
-              : lightening.next(planFor(document).light(), live(document), document.id());
-      if (reducer.isPresent()) {
-        take(document, BackupOrder.ofLight(project, document.id(), live(document), reducer.get()));
-        return;
-      }
-      copy(
-          document,
-          asked ? "next write" : "due",
-          asked ? document.awaitedNote() : null,
-          step == Cadence.Step.COPY_UNSETTLED ? How.EVEN_MOVING : How.CAREFULLY);
-      if (asked) {
-        document.stopAsking();
-      }
-    } catch (SourceException.Damaged damaged) {
-      document.refuse(damaged.getMessage());
-    } catch (SourceException.StillWritten moving) {
-      document.moved(clock);
-    }
+    tell(document);
   }
 
-  private BackupMaker.Result copy(Watched document, String cause, String note, How how)
-      throws IOException {
-    return take(
-        document,
-        BackupOrder.ofLive(project, document.id(), live(document), cause, how).noted(note));
-  }
-
-  private BackupMaker.Result take(Watched document, BackupOrder order) throws IOException {
-    BackupMaker.Result result = maker.capture(order);
-    document.problem(null);
-    if (result.capture().settled()) {
-      document.copied();
-    }
-    if (result.made()) {
-      try {
-        links
-            .follow(project, document.id(), live(document), result)
-            .forEach(d -> watch(d.id(), d.path()));
-      } finally {
-        retention.apply(project, document.id());
-      }
-    }
-    return result;
+  private void joined(List<JournalEntry.DocumentSet> linked) {
+    linked.forEach(d -> watch(d.id(), d.path()));
   }
 
   /** Copies what is on disk now, because a person says so; a damaged file too. */
@@ -308,11 +295,12 @@ public final class Watch {
   }
 
   /** The same for a cause of its own. */
-  public synchronized BackupMaker.Result copyNow(UUID id, String cause, String note)
-      throws IOException {
+  public BackupMaker.Result copyNow(UUID id, String cause, String note) throws IOException {
     Watched document = known(id);
-    look(document);
-    BackupMaker.Result result = copy(document, cause, note, How.ANY_HEALTH);
+    synchronized (this) {
+      look(document);
+    }
+    BackupMaker.Result result = backups.now(project, document, cause, note, this::joined);
     if (project.isRun(document.path())
         && run(document).takeNewest(project, cause, note).isPresent()) {
       retention.apply(project, id);
@@ -340,7 +328,7 @@ public final class Watch {
     tell(document);
   }
 
-  private Watched known(UUID id) throws NoSuchFileException {
+  private synchronized Watched known(UUID id) throws NoSuchFileException {
     Watched document = documents.get(id);
     if (document == null) {
       throw new NoSuchFileException("document " + id);
@@ -353,7 +341,7 @@ public final class Watch {
   }
 
   /** Takes a file that is none of the live ones in as a state of a document. */
-  public synchronized BackupMaker.Result takeIn(BackupOrder order) throws IOException {
+  public BackupMaker.Result takeIn(BackupOrder order) throws IOException {
     return maker.capture(order);
   }
 }

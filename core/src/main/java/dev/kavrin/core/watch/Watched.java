@@ -7,9 +7,10 @@ import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Optional;
 import java.util.UUID;
 
-/** What is known of one live file. Guarded by its watch. */
+/** What is known of one live file. Safe for several threads: it is looked at while it is copied. */
 final class Watched {
   private final UUID id;
   private final String path;
@@ -47,21 +48,21 @@ final class Watched {
     return path;
   }
 
-  FileFacts seen() {
+  synchronized FileFacts seen() {
     return seen;
   }
 
-  void vanished() {
+  synchronized void vanished() {
     seen = null;
     grew = false;
   }
 
-  boolean differs(FileFacts now) {
+  synchronized boolean differs(FileFacts now) {
     return seen == null || !now.sameAs(seen);
   }
 
   /** Takes in how the file stands after a write; {@code held} if a copy holds just that. */
-  void written(FileFacts now, boolean held, Clockwork clock) {
+  synchronized void written(FileFacts now, boolean held, Clockwork clock) {
     boolean first = seen == null;
     Duration age = Duration.between(now.modified(), clock.instant());
     Duration before = clock.running().minus(age.isNegative() ? Duration.ZERO : age);
@@ -77,38 +78,48 @@ final class Watched {
   }
 
   /** Still writing, as a read just found out. */
-  void moved(Clockwork clock) {
+  synchronized void moved(Clockwork clock) {
     wrote = clock.running();
   }
 
   /** It rests, as a second look shows. */
-  void rested(Duration quiet, Clockwork clock) {
+  synchronized void rested(Duration quiet, Clockwork clock) {
     if (clock.running().compareTo(wrote.plus(quiet)) >= 0) {
       grew = false;
     }
   }
 
-  boolean grows() {
+  synchronized boolean grows() {
     return grew;
   }
 
-  void copied() {
+  private void copied() {
     changed = null;
     pendingSince = null;
     problem = null;
   }
 
-  void refuse(String why) {
-    refused = seen;
+  /** A copy holds what stood there then; what was written since waits on. */
+  synchronized void copied(FileFacts then, Clockwork clock) {
+    boolean writtenSince = seen != null && !seen.sameAs(then);
+    copied();
+    if (writtenSince) {
+      changed = wrote;
+      pendingSince = clock.instant();
+    }
+  }
+
+  synchronized void refuse(FileFacts then, String why) {
+    refused = then;
     problem = why;
   }
 
-  boolean isRefused() {
+  synchronized boolean isRefused() {
     return refused != null && refused.sameAs(seen);
   }
 
   /** What keeps Kavrin's hands off it now, or null. */
-  void handsOff(@Nullable String reason, Clockwork clock) {
+  synchronized void handsOff(@Nullable String reason, Clockwork clock) {
     if (reason == null && heldBy != null) {
       released = clock.running();
       heldSince = null;
@@ -119,7 +130,7 @@ final class Watched {
   }
 
   /** The hours of its place; unlike the plan's reasons they have no limit. Null while they hold. */
-  void outOfHours(@Nullable String reason, Clockwork clock) {
+  synchronized void outOfHours(@Nullable String reason, Clockwork clock) {
     if (reason == null && closed != null) {
       released = clock.running();
       closedSince = null;
@@ -129,36 +140,31 @@ final class Watched {
     closed = reason;
   }
 
-  void ask(String note) {
+  synchronized void ask(String note) {
     asked = new NextWrite(seen, note);
   }
 
-  void stopAsking() {
+  synchronized void stopAsking() {
     asked = null;
   }
 
-  boolean isAwaited() {
-    return asked != null;
+  /** Once the write a person waits for has come, their note, which may be empty. */
+  synchronized Optional<String> awaitedWriteCame() {
+    boolean came =
+        asked != null && seen != null && (asked.seen() == null || !seen.sameAs(asked.seen()));
+    return came ? Optional.of(asked.note() == null ? "" : asked.note()) : Optional.empty();
   }
 
-  /** True once the write a person waits for has come. */
-  boolean awaitedWriteCame() {
-    return asked != null && seen != null && (asked.seen() == null || !seen.sameAs(asked.seen()));
-  }
-
-  String awaitedNote() {
-    return asked.note();
-  }
-
-  void problem(String words) {
+  synchronized void problem(String words) {
     problem = words;
   }
 
-  Cadence.Waiting waiting() {
-    return new Cadence.Waiting(changed, wrote, heldBy != null, released, awaitedWriteCame());
+  synchronized Cadence.Waiting waiting() {
+    return new Cadence.Waiting(
+        changed, wrote, heldBy != null, released, awaitedWriteCame().isPresent());
   }
 
-  Watch.Status status(boolean due, boolean everSaved, @Nullable RunStatus run) {
+  synchronized Watch.Status status(boolean due, boolean everSaved, @Nullable RunStatus run) {
     return new Watch.Status(
         id,
         seen != null,

@@ -163,7 +163,7 @@ public final class ReaderWorker {
     Disk disk =
         request.bytesPerSecond() == 0
             ? full
-            : new PacedDisk(full, file -> Optional.of(rate), Clockwork.system());
+            : new PacedDisk(full, file -> Optional.of(rate), () -> {}, Clockwork.system());
     Path path = Path.of(request.path());
     long number = request.number();
     try {

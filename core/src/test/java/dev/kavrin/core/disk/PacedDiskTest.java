@@ -56,6 +56,7 @@ class PacedDiskTest {
                 file.startsWith(slow)
                     ? Optional.of(new PacedDisk.Rate(slow, RATE))
                     : Optional.empty(),
+            () -> {},
             Clockwork.system());
     long start = System.nanoTime();
     Copying.identify(disk, slow.resolve("a"));

@@ -116,13 +116,13 @@ class HardFilesTest {
     for (String name : new String[] {"carriage.glb", "carriage.dxf", "carriage.json", "disc.h5"}) {
       HealthReport report = new HealthCheck(failing).inspect(file, name);
       if (report.verdict() != Verdict.DAMAGED) {
-        assertThat(report.verdict()).as(name).isEqualTo(Verdict.UNCHECKABLE);
+        assertThat(report.verdict()).as(name).isEqualTo(Verdict.NOT_CHECKED);
       } else {
         assertThat(report.reason()).as(name).doesNotContain("Input/output");
       }
     }
     HealthReport model = new HealthCheck(failing).inspect(file, "carriage.glb");
-    assertThat(model.verdict()).isEqualTo(Verdict.UNCHECKABLE);
+    assertThat(model.verdict()).isEqualTo(Verdict.NOT_CHECKED);
     assertThat(model.reason()).contains("Input/output error");
   }
 

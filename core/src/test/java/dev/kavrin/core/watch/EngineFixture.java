@@ -16,6 +16,7 @@ import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.CopyKind;
@@ -137,7 +138,7 @@ public class EngineFixture implements Clockwork {
   public IncidentWatch incidents(BackupMaker capturer, FolderHours.Rests rests) {
     RetainedLeftovers leftovers = new RetainedLeftovers(disk, publisher, capturer);
     return new IncidentWatch(
-        disk, recoveries, leftovers, health, words -> programRuns, rests, this);
+        disk, recoveries, leftovers, health, words -> programRuns, rests, Lanes.HERE, this);
   }
 
   public void change(Plan plan) {

@@ -11,6 +11,7 @@ import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.replica.ReplicaSync;
@@ -155,6 +156,7 @@ class FolderHoursTest extends EngineFixture {
             health,
             words -> programRuns,
             work,
+            Lanes.HERE,
             this);
     Path drafts = live.resolveSibling(".drafts");
     crash(drafts);
@@ -187,7 +189,16 @@ class FolderHoursTest extends EngineFixture {
   private void watchWith(FolderHours.Rests rests) {
     BackupMaker capturer = new BackupMaker(disk, publisher, health, recoveries, this);
     watch =
-        new Watch(disk, recoveries, capturer, keeper, words -> programRuns, rests, this, project);
+        new Watch(
+            disk,
+            recoveries,
+            capturer,
+            keeper,
+            words -> programRuns,
+            rests,
+            Lanes.HERE,
+            this,
+            project);
     incidents = incidents(capturer, rests);
   }
 }

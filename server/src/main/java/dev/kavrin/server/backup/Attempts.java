@@ -2,6 +2,7 @@ package dev.kavrin.server.backup;
 
 import jakarta.annotation.Nullable;
 import java.io.IOException;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
@@ -36,6 +37,11 @@ final class Attempts {
     } catch (RuntimeException | Error unexpected) {
       tell(what, unexpected, unexpected);
     }
+  }
+
+  /** What failed when it was last tried, with why, in words. */
+  List<String> failing() {
+    return told.entrySet().stream().map(t -> t.getKey() + ": " + t.getValue()).sorted().toList();
   }
 
   private void tell(String what, Throwable failed, @Nullable Throwable trace) {

@@ -15,9 +15,11 @@ import java.nio.file.Path;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 
 /** Finds documents that joined a project's folder, and work that was never saved. */
@@ -27,6 +29,8 @@ final class DocumentFinder {
   private final Disk disk;
   private final Clockwork clock;
   private final Supplier<Collection<Kept>> projects;
+
+  private final Map<UUID, Object> looking = new ConcurrentHashMap<>();
 
   DocumentFinder(Disk disk, Clockwork clock, Supplier<Collection<Kept>> projects) {
     this.disk = disk;
@@ -38,7 +42,14 @@ final class DocumentFinder {
     return FolderMarker.read(disk, place).isPresent();
   }
 
+  /** Looks once; two looks at one project are one after the other. */
   void look(Kept kept) throws IOException {
+    synchronized (looking.computeIfAbsent(kept.project().id(), p -> new Object())) {
+      lookAlone(kept);
+    }
+  }
+
+  private void lookAlone(Kept kept) throws IOException {
     Path folder = Path.of(kept.project().folder());
     if (!isHere(folder) || kept.watch().standsBack().isPresent()) {
       return;

@@ -1,24 +1,15 @@
 package dev.kavrin.server.backup;
 
-import dev.kavrin.core.backup.BackupMaker;
+import dev.kavrin.core.disk.AnsweringDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.Inspector;
-import dev.kavrin.core.incident.IncidentWatch;
-import dev.kavrin.core.incident.LeftoverCleanup;
-import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupFolder;
-import dev.kavrin.core.journal.BackupFolders;
-import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
-import dev.kavrin.core.replica.ReplicaSync;
-import dev.kavrin.core.restore.Restorer;
-import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.units.Clockwork;
-import dev.kavrin.core.watch.Watch;
+import dev.kavrin.server.platform.OutsideTransactions;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.Settings;
 import java.io.IOException;
@@ -29,43 +20,48 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
+import java.util.function.Consumer;
 
 /**
- * Watches, copies and secures, from disk alone: it knows its recovery folders from a file of its
- * own and everything else from their journals. Runs whether or not the database can be reached.
+ * Watches, copies and secures, from disk alone: it knows its backup folders from a file of its own
+ * and everything else from their journals. Runs whether or not the database can be reached; each
+ * project and each folder has lanes of its own, so that none waits for another.
  */
 public final class Engine implements AutoCloseable {
-  private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
-  private static final Duration DISCOVERY = Duration.ofSeconds(10);
-
-  /** Each copy is read again after so long, one at a time. */
-  private static final Duration REREAD = Duration.ofDays(14);
+  /** A folder that answers nothing for so long is not answering. */
+  private static final Duration PATIENCE = Duration.ofSeconds(5);
 
   private static final Duration HEARTBEAT = Duration.ofMinutes(5);
 
   private final String node;
+  private final PathGuard guard;
   private final FolderSettling settling;
-  private final DocumentFinder finder;
+  private final ProjectLook look;
   private final ProjectChanges changes;
+  private final DocumentFinder finder;
+  private final ProjectParts parts;
   private final WorkHours hours;
+  private final AnsweringDisk answering;
   private final Disk disk;
   private final Publisher publisher;
   private final Inspector inspector;
   private final Clockwork clock;
-  private final HostProcesses processes = new HostProcesses();
   private final KnownFolders known;
   private final Map<UUID, BackupFolder> folders = new ConcurrentHashMap<>();
+  private final Map<UUID, Object> opening = new ConcurrentHashMap<>();
+  private final Map<UUID, WorkLanes> folderLanes = new ConcurrentHashMap<>();
   private final Map<UUID, Kept> projects = new ConcurrentHashMap<>();
+  private final Set<Path> roots = ConcurrentHashMap.newKeySet();
   private final Attempts attempts = new Attempts();
-  private final List<Runnable> listeners = new CopyOnWriteArrayList<>();
+  private final WorkLanes.Shared shared = new WorkLanes.Shared();
+  private final List<Consumer<JournalEntry>> listeners = new CopyOnWriteArrayList<>();
   private final ScheduledExecutorService ticking =
       Executors.newSingleThreadScheduledExecutor(
           task -> {
@@ -74,27 +70,41 @@ public final class Engine implements AutoCloseable {
             return thread;
           });
   private final Instant started;
-  private Instant lastDiscovery = Instant.EPOCH;
+  private volatile Instant lastRound = Instant.EPOCH;
   private Instant lastHeartbeat = Instant.EPOCH;
 
   public Engine(
-      Settings settings, String node, WorkHours hours, Inspector inspector, Clockwork clock) {
+      Settings settings,
+      String node,
+      WorkHours hours,
+      Inspector inspector,
+      Clockwork clock,
+      Disk real) {
     this.node = node;
     this.hours = hours;
-    this.disk = new PacedDisk(new RealDisk(), hours::rate, clock);
+    this.answering = new AnsweringDisk(real, this::folderOf, PATIENCE);
+    this.disk =
+        new OutsideTransactions(new PacedDisk(answering, hours::rate, shared::giveWay, clock));
     this.publisher = new Publisher(disk, node);
     this.inspector = inspector;
     this.clock = clock;
     this.known = new KnownFolders(disk, settings.data());
     this.started = clock.instant();
-    this.settling =
-        new FolderSettling(disk, publisher, new PathGuard(settings.roots()), clock, attempts);
+    this.guard = new PathGuard(settings.roots());
+    this.settling = new FolderSettling(disk, publisher, guard, clock, attempts);
     this.finder = new DocumentFinder(disk, clock, projects::values);
     this.changes = new ProjectChanges(clock, finder);
+    this.look = new ProjectLook(finder, changes, hours, attempts, clock);
+    this.parts = new ProjectParts(disk, publisher, inspector, hours, clock);
   }
 
   public Disk disk() {
     return disk;
+  }
+
+  /** The one that knows which folders take backups. */
+  public PathGuard guard() {
+    return guard;
   }
 
   public Publisher publisher() {
@@ -133,119 +143,111 @@ public final class Engine implements AutoCloseable {
     return Optional.ofNullable(projects.get(id));
   }
 
-  /** Called after each look, from the watching thread. */
-  public void afterEachLook(Runnable listener) {
+  /** False while what was asked of a folder has not returned. */
+  public boolean answers(Path folder) {
+    return answering.answers(folder);
+  }
+
+  /** When all projects were last sent to look. */
+  public Instant lastRound() {
+    return lastRound;
+  }
+
+  /** What is tried again and again and fails just now, in words. */
+  public List<String> failing() {
+    return attempts.failing();
+  }
+
+  /** Told each fact that was written down, by the thread that wrote it. */
+  public void onRecord(Consumer<JournalEntry> listener) {
     listeners.add(listener);
   }
 
   public void start() {
-    ticking.scheduleWithFixedDelay(this::lookOnce, 0, 1, TimeUnit.SECONDS);
+    ticking.scheduleWithFixedDelay(
+        () -> attempts.run("looking round", this::round), 0, 1, TimeUnit.SECONDS);
   }
 
-  private void lookOnce() {
-    try {
-      openKnown();
-      settling.settleWhatIsLeft(folders.values());
-      for (Kept kept : projects.values()) {
-        attempts.run("watching " + kept.project().folder(), () -> look(kept));
-      }
-      discoverAndBeat();
-    } catch (RuntimeException | IOException | Error unexpected) {
-      LOG.error("A look failed", unexpected);
-    }
-    listeners.forEach(Engine::call);
-  }
-
-  private static void call(Runnable listener) {
-    try {
-      listener.run();
-    } catch (RuntimeException | Error failed) {
-      LOG.error("Telling of a look failed", failed);
-    }
-  }
-
-  private void look(Kept kept) throws IOException {
-    kept.folders().look();
-    for (BackupFolder folder : kept.folders().all()) {
-      hours.why(folder.root()).ifPresent(why -> kept.folders().standBack(folder, why));
-    }
-    kept.folder().requireHere();
-    if (!finder.isHere(Path.of(kept.project().folder()))) {
-      throw new FolderAwayException(Path.of(kept.project().folder()));
-    }
-    Optional<JournalEntry.IncidentSet> incident = kept.incidents().tick(kept.project());
-    incident.ifPresent(i -> LOG.info("Incident in {}: {}", kept.project().folder(), i.evidence()));
-    attempts.run(
-        "securing what was left behind in " + kept.project().folder(),
-        () -> kept.incidents().secure(kept.project()));
-    if (!kept.watch().isOutOfHours()) {
-      changes.applyChanged(kept);
-    }
-    if (kept.watch().standsBack().isEmpty()) {
-      kept.sync().tick(kept.project());
-      FolderMoves.goOn(kept, clock);
-    }
-    kept.watch().tick();
-  }
-
-  private void openKnown() throws IOException {
+  /** Sends everybody to look, and waits for nobody. */
+  private void round() throws IOException {
     for (Map.Entry<UUID, Path> folder : known.all().entrySet()) {
       if (!folders.containsKey(folder.getKey())) {
-        attempts.run(
-            "opening " + folder.getValue(), () -> openFolder(folder.getValue(), folder.getKey()));
+        lanesOf(folder.getKey())
+            .look(
+                "opening " + folder.getValue(),
+                () -> openFolder(folder.getValue(), folder.getKey()));
       }
     }
-  }
-
-  /** Opens a recovery folder: settles what a stop left undone, then watches its projects. */
-  public synchronized BackupFolder openFolder(Path root, UUID uuid) throws IOException {
-    BackupFolder already = folders.get(uuid);
-    if (already != null) {
-      return already;
+    boolean beat = isDue();
+    for (BackupFolder folder : folders.values()) {
+      WorkLanes lanes = lanesOf(folder.uuid());
+      lanes.look("settling in " + folder.root(), () -> settling.settleWhatIsLeft(folder));
+      if (beat) {
+        lanes.look(
+            "noting the watch in " + folder.root(),
+            () -> folder.record(new JournalEntry.Watching(clock.instant(), started)));
+      }
     }
-    BackupFolder folder = BackupFolder.open(disk, root, uuid, node);
-    settling.settle(folder);
-    folder.record(new JournalEntry.Watching(clock.instant(), started));
-    known.add(uuid, root);
-    folders.put(uuid, folder);
-    folder.history().projects().stream()
-        .filter(p -> settling.mayWatch(folder, p))
-        .forEach(p -> keep(folder, p));
-    return folder;
+    for (Kept kept : projects.values()) {
+      look.send(kept, beat);
+    }
+    lastRound = clock.instant();
   }
 
-  private Restorer restorer(BackupFolder folder) {
-    return new Restorer(disk, publisher, inspector, folder, clock);
+  private boolean isDue() {
+    Instant now = clock.instant();
+    boolean due = Duration.between(lastHeartbeat, now).abs().compareTo(HEARTBEAT) >= 0;
+    lastHeartbeat = due ? now : lastHeartbeat;
+    return due;
+  }
+
+  private WorkLanes lanesOf(UUID folder) {
+    return folderLanes.computeIfAbsent(folder, f -> new WorkLanes(shared, attempts));
+  }
+
+  /** Whose answers a path shares: the innermost folder known, else the folder it lies in. */
+  private Path folderOf(Path path) {
+    for (Path p = path; p != null; p = p.getParent()) {
+      if (roots.contains(p)) {
+        return p;
+      }
+    }
+    return path.getParent() == null ? path : path.getParent();
+  }
+
+  /** Opens a backup folder: settles what a stop left undone, then watches its projects. */
+  public BackupFolder openFolder(Path root, UUID uuid) throws IOException {
+    synchronized (opening.computeIfAbsent(uuid, u -> new Object())) {
+      BackupFolder already = folders.get(uuid);
+      if (already != null) {
+        return already;
+      }
+      roots.add(root);
+      guard.takesBackups(root);
+      BackupFolder folder = BackupFolder.open(disk, root, uuid, node);
+      settling.settle(folder);
+      folder.record(new JournalEntry.Watching(clock.instant(), started));
+      known.add(uuid, root);
+      folder.onRecord(entry -> listeners.forEach(l -> l.accept(entry)));
+      folders.put(uuid, folder);
+      folder.history().projects().stream()
+          .filter(p -> settling.mayWatch(folder, p))
+          .forEach(p -> keep(folder, p));
+      return folder;
+    }
   }
 
   /**
    * Watches a project whose folder just opened, or takes the folder in if it is watched already.
    */
-  private Kept keep(BackupFolder folder, ProjectRecord project) {
+  private synchronized Kept keep(BackupFolder folder, ProjectRecord project) {
     Kept already = projects.get(project.id());
     if (already != null) {
       join(already, folder, project);
       return already;
     }
-    BackupFolders recoveries = BackupFolders.of(folder);
-    BackupMaker maker = new BackupMaker(disk, publisher, inspector, recoveries, clock);
-    Retention retention = new Retention(disk, publisher, recoveries, clock);
-    Kept kept =
-        new Kept(
-            recoveries,
-            new ReplicaSync(disk, publisher, recoveries, hours, clock),
-            new Watch(disk, recoveries, maker, retention, processes, hours, clock, project),
-            new IncidentWatch(
-                disk,
-                recoveries,
-                new RetainedLeftovers(disk, publisher, maker),
-                inspector,
-                processes,
-                hours,
-                clock),
-            retention,
-            new LeftoverCleanup(disk, publisher, maker, clock),
-            this::restorer);
+    roots.add(Path.of(project.folder()));
+    Kept kept = parts.of(folder, project, new WorkLanes(shared, attempts));
     projects.put(project.id(), kept);
     return kept;
   }
@@ -261,58 +263,17 @@ public final class Engine implements AutoCloseable {
     }
   }
 
-  /** Takes a new project under watch, in an open recovery folder. */
-  public synchronized Kept adopt(BackupFolder folder, ProjectRecord project, String who)
-      throws IOException {
+  /** Takes a new project under watch, in an open backup folder. */
+  public Kept adopt(BackupFolder folder, ProjectRecord project, String who) throws IOException {
     folder.record(new JournalEntry.ProjectSet(clock.instant(), who, project));
     Kept kept = keep(folder, project);
     finder.look(kept);
     return kept;
   }
 
-  private void discoverAndBeat() {
-    Instant now = clock.instant();
-    if (Duration.between(lastDiscovery, now).abs().compareTo(DISCOVERY) >= 0) {
-      lastDiscovery = now;
-      projects
-          .values()
-          .forEach(
-              k ->
-                  attempts.run(
-                      "looking for documents in " + k.project().folder(), () -> finder.look(k)));
-      projects.values().stream()
-          .filter(k -> k.watch().standsBack().isEmpty())
-          .forEach(
-              k ->
-                  attempts.run(
-                      "reading copies of " + k.project().name() + " again",
-                      () -> k.retention().rereadOldest(REREAD)));
-    }
-    if (Duration.between(lastHeartbeat, now).abs().compareTo(HEARTBEAT) >= 0) {
-      lastHeartbeat = now;
-      for (BackupFolder folder : folders.values()) {
-        attempts.run(
-            "noting the watch in " + folder.root(),
-            () -> folder.record(new JournalEntry.Watching(now, started)));
-      }
-      projects.values().stream()
-          .filter(k -> k.watch().standsBack().isEmpty())
-          .forEach(
-              k ->
-                  attempts.run(
-                      "emptying the bin of " + k.project().name(), () -> k.retention().emptyBin()));
-    }
-  }
-
   @Override
   public void close() {
-    ticking.shutdown();
-    try {
-      if (!ticking.awaitTermination(8, TimeUnit.SECONDS)) {
-        ticking.shutdownNow();
-      }
-    } catch (InterruptedException interrupted) {
-      Thread.currentThread().interrupt();
-    }
+    ticking.shutdownNow();
+    shared.close();
   }
 }

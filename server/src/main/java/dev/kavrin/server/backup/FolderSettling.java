@@ -9,7 +9,6 @@ import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.platform.PathGuard;
 import java.io.IOException;
-import java.util.Collection;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -38,12 +37,9 @@ final class FolderSettling {
     tell(folder, recovery(folder).settle());
   }
 
-  void settleWhatIsLeft(Collection<BackupFolder> folders) {
-    for (BackupFolder folder : folders) {
-      if (!folder.leftOpen().isEmpty()) {
-        attempts.run(
-            "settling in " + folder.root(), () -> tell(folder, recovery(folder).settleOpen()));
-      }
+  void settleWhatIsLeft(BackupFolder folder) throws IOException {
+    if (!folder.leftOpen().isEmpty()) {
+      tell(folder, recovery(folder).settleOpen());
     }
   }
 

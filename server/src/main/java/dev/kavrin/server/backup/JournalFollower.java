@@ -1,45 +1,67 @@
 package dev.kavrin.server.backup;
 
 import dev.kavrin.core.chunk.ContentHash;
+import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.Fact;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.server.folder.Folder;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.platform.RecordsSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Takes the journals of the recovery folders into the records: while running, after an outage, and
- * from nothing when the database was lost. The journal is the truth; where it does not fit what was
- * taken in before, nothing is dropped until a person has looked.
+ * Takes the journals of the backup folders into the records: while running, after an outage, and
+ * from nothing when the database was lost; on a thread and a connection of its own, so that a
+ * database that hangs holds up nothing else. The journal is the truth; where it does not fit what
+ * was taken in before, nothing is dropped until a person has looked.
  */
 @Component
-public class JournalFollower {
+public class JournalFollower implements DisposableBean {
   private static final Logger LOG = LoggerFactory.getLogger(JournalFollower.class);
   private static final int BATCH = 500;
   private static final int HEAD = 4096;
+  private static final Duration PAUSE = Duration.ofMillis(500);
+
+  /** A person who changed something waits no longer than this for the records to show it. */
+  private static final Duration PATIENCE = Duration.ofSeconds(10);
 
   private final Engine engine;
   private final CursorRows cursors;
   private final FolderService places;
   private final List<JournalListener> listeners;
   private final TransactionTemplate transaction;
+  private final RecordsSource records;
   private final Events events;
-  private boolean recordsAway;
+  private final InstantSource clock;
+  private final Map<UUID, String> unreadable = new ConcurrentHashMap<>();
+  private final Turns turns = new Turns();
+  private final Thread following = new Thread(this::goOn, "records");
+  private volatile boolean recordsAway;
+  private volatile Instant lastWell;
 
   JournalFollower(
       Engine engine,
@@ -47,65 +69,131 @@ public class JournalFollower {
       FolderService places,
       List<JournalListener> listeners,
       TransactionTemplate transaction,
-      Events events) {
+      RecordsSource records,
+      Events events,
+      InstantSource clock) {
     this.engine = engine;
     this.cursors = cursors;
     this.places = places;
     this.listeners = listeners;
     this.transaction = transaction;
+    this.records = records;
     this.events = events;
-    engine.afterEachLook(this::follow);
+    this.clock = clock;
+    this.lastWell = clock.instant();
+    engine.onRecord(entry -> turns.wake());
+    following.setDaemon(true);
+    following.start();
   }
 
-  /** Takes in what is new; called after each look, and at once when a person waits for it. */
-  public synchronized void follow() {
-    boolean any = false;
-    for (BackupFolder folder : engine.folders()) {
+  private void goOn() {
+    while (turns.next(PAUSE)) {
       try {
-        any |= followOne(folder);
-        recordsAway = false;
-      } catch (DataAccessException | TransactionException away) {
-        if (!recordsAway) {
-          LOG.warn("Records cannot be reached, copies go on: {}", away.getMessage());
-        }
-        recordsAway = true;
-      } catch (IOException unreadable) {
-        LOG.warn("Journal of {} cannot be read: {}", folder.root(), unreadable.getMessage());
+        records.asProjection(this::followAll);
+      } catch (RuntimeException | Error failed) {
+        LOG.error("Taking journals into the records failed", failed);
+      } finally {
+        turns.done();
       }
     }
-    if (any) {
-      events.changed("trail");
-    }
   }
 
-  private boolean followOne(BackupFolder folder) throws IOException {
-    if (engine.disk().facts(folder.journal().file()).isEmpty()) {
-      return false;
+  @Override
+  public void destroy() throws InterruptedException {
+    turns.end();
+    following.join(PATIENCE.toMillis());
+  }
+
+  /**
+   * Takes in what is new, and waits until that is done, or a while; the records may be away.
+   *
+   * @return false if it is not done yet
+   */
+  public boolean follow() {
+    return turns.waitForOne(PATIENCE) && !recordsAway;
+  }
+
+  /** When the records last took in what there was. */
+  public Instant lastWell() {
+    return lastWell;
+  }
+
+  private void followAll() {
+    boolean away = false;
+    for (BackupFolder folder : engine.folders()) {
+      try {
+        followOne(folder);
+        unreadable.remove(folder.uuid());
+      } catch (DataAccessException | TransactionException failed) {
+        away = true;
+        if (!recordsAway) {
+          LOG.warn("Records cannot be reached, copies go on: {}", failed.getMessage());
+        }
+        break;
+      } catch (IOException failed) {
+        String words = String.valueOf(failed.getMessage());
+        if (!words.equals(unreadable.put(folder.uuid(), words))) {
+          LOG.warn("Journal of {} cannot be read: {}", folder.root(), words);
+        }
+      }
     }
-    Folder place = places.ensure(folder.root(), FolderRole.RECOVERY);
+    if (!away) {
+      lastWell = clock.instant();
+    }
+    recordsAway = away;
+  }
+
+  private void followOne(BackupFolder folder) throws IOException {
+    Optional<FileFacts> journal = engine.disk().facts(folder.journal().file());
+    if (journal.isEmpty()) {
+      return;
+    }
+    Folder place = places.known(folder.root(), folder.uuid(), FolderRole.RECOVERY);
     CursorRow cursor = cursors.findById(place.key()).orElse(null);
     long position = cursor == null ? 0 : cursor.position;
-    if (cursor != null && disagrees(folder, cursor)) {
-      return false;
+    if (cursor != null && disagrees(folder, cursor, journal.get().size())) {
+      return;
     }
     Journal.Page page = folder.journal().readFrom(position);
     if (page.entries().isEmpty() && page.end() == position) {
-      return false;
+      return;
     }
-    List<JournalEntry> entries = page.entries();
+    page.entries().forEach(e -> listeners.forEach(l -> l.before(e)));
     String head = head(folder, page.end());
-    for (int from = 0; from < entries.size(); from += BATCH) {
-      List<JournalEntry> batch = entries.subList(from, Math.min(from + BATCH, entries.size()));
-      boolean last = from + BATCH >= entries.size();
-      transaction.executeWithoutResult(
-          t -> {
-            batch.forEach(e -> listeners.forEach(l -> l.apply(place.key(), e)));
-            if (last) {
-              save(place, page.end(), head);
-            }
-          });
+    for (int from = 0; from < page.entries().size(); from += BATCH) {
+      takeIn(
+          folder,
+          place,
+          page.entries().subList(from, Math.min(from + BATCH, page.entries().size())));
     }
-    return true;
+    transaction.executeWithoutResult(t -> save(place, page.end(), head));
+    page.entries().forEach(this::tell);
+  }
+
+  private void tell(JournalEntry entry) {
+    if (entry instanceof JournalEntry.ProjectSet e) {
+      events.project(e.project().id());
+    } else if (entry instanceof Fact.OfProject e) {
+      events.project(e.project());
+    }
+  }
+
+  /** All at once; where one of them does not fit the records, one by one without that one. */
+  private void takeIn(BackupFolder folder, Folder place, List<JournalEntry> batch) {
+    try {
+      transaction.executeWithoutResult(t -> batch.forEach(e -> apply(place, e)));
+    } catch (RuntimeException failed) {
+      records.requireAnswer();
+      if (batch.size() == 1) {
+        LOG.error("A line of the journal of {} was passed over: {}", folder.root(), batch, failed);
+        return;
+      }
+      batch.forEach(e -> takeIn(folder, place, List.of(e)));
+    }
+  }
+
+  private void apply(Folder place, JournalEntry entry) {
+    listeners.forEach(l -> l.apply(place.key(), entry));
   }
 
   private void save(Folder place, long position, String head) {
@@ -116,14 +204,7 @@ public class JournalFollower {
     cursors.save(row);
   }
 
-  private boolean disagrees(BackupFolder folder, CursorRow cursor) throws IOException {
-    Path file = folder.journal().file();
-    long size =
-        engine
-            .disk()
-            .facts(file)
-            .orElseThrow(() -> new NoSuchFileException(file.toString()))
-            .size();
+  private boolean disagrees(BackupFolder folder, CursorRow cursor, long size) throws IOException {
     boolean shorter = size < cursor.position;
     boolean other = !shorter && !head(folder, cursor.position).equals(cursor.headDigest);
     boolean wrong = shorter || other;
@@ -148,7 +229,7 @@ public class JournalFollower {
     try (SeekableByteChannel in = engine.disk().read(folder.journal().file())) {
       while (buffer.hasRemaining() && in.read(buffer) >= 0) {}
     }
-    return ContentHash.of(java.util.Arrays.copyOf(buffer.array(), buffer.position())).digest();
+    return ContentHash.of(Arrays.copyOf(buffer.array(), buffer.position())).digest();
   }
 
   /** Journals that do not fit the records, with the reason. */
@@ -159,7 +240,7 @@ public class JournalFollower {
         .forEach(
             c ->
                 found.add(
-                    places.byKey(c.placeId).map(p -> p.path().toString()).orElse("?")
+                    places.byKey(c.placeId).map(Folder::path).map(Path::toString).orElse("?")
                         + ": "
                         + c.disagreement));
     return found;

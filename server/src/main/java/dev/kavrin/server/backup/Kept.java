@@ -7,6 +7,7 @@ import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
+import dev.kavrin.core.retention.Recheck;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.watch.Watch;
 import java.util.function.Function;
@@ -18,14 +19,16 @@ public record Kept(
     Watch watch,
     IncidentWatch incidents,
     Retention retention,
+    Recheck recheck,
     LeftoverCleanup cleanup,
+    WorkLanes lanes,
     Function<BackupFolder, Restorer> restorers) {
 
   public ProjectRecord project() {
     return watch.project();
   }
 
-  /** The recovery folder to ask: the first that holds all there is. */
+  /** The backup folder to ask: the first that holds all there is. */
   public BackupFolder folder() {
     return folders.first();
   }

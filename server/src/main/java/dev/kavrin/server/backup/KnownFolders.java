@@ -2,6 +2,7 @@ package dev.kavrin.server.backup;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Sink;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -14,13 +15,21 @@ import java.util.UUID;
 final class KnownFolders {
   private final Disk disk;
   private final Path file;
+  @Nullable private Map<UUID, Path> known;
 
   KnownFolders(Disk disk, Path data) {
     this.disk = disk;
     this.file = data.resolve("recovery-folders");
   }
 
-  Map<UUID, Path> all() throws IOException {
+  synchronized Map<UUID, Path> all() throws IOException {
+    if (known == null) {
+      known = read();
+    }
+    return Map.copyOf(known);
+  }
+
+  private Map<UUID, Path> read() throws IOException {
     Map<UUID, Path> known = new LinkedHashMap<>();
     if (Files.exists(file)) {
       for (String line : Files.readAllLines(file)) {
@@ -33,7 +42,7 @@ final class KnownFolders {
     return known;
   }
 
-  void add(UUID uuid, Path path) throws IOException {
+  synchronized void add(UUID uuid, Path path) throws IOException {
     if (path.equals(all().get(uuid))) {
       return;
     }
@@ -42,5 +51,6 @@ final class KnownFolders {
       sink.write(line, 0, line.length);
       sink.flush();
     }
+    known.put(uuid, path);
   }
 }

@@ -8,14 +8,17 @@ import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.ReentrantLock;
 
 /** Changes of a project's plan, rule, program and backup folders: written down, then in force. */
 public final class ProjectChanges {
   private final Clockwork clock;
   private final DocumentFinder finder;
+  private final Map<UUID, ReentrantLock> locks = new ConcurrentHashMap<>();
   private final Set<UUID> toApply = ConcurrentHashMap.newKeySet();
 
   ProjectChanges(Clockwork clock, DocumentFinder finder) {
@@ -23,11 +26,28 @@ public final class ProjectChanges {
     this.finder = finder;
   }
 
+  /** What is seen of a project and then changed while nobody else changes it. */
+  @FunctionalInterface
+  public interface Change<T> {
+    T make() throws IOException;
+  }
+
+  /** Has a project to itself: who looks first and changes then finds it as it looked. */
+  public <T> T alone(UUID project, Change<T> change) throws IOException {
+    ReentrantLock lock = locks.computeIfAbsent(project, p -> new ReentrantLock());
+    lock.lock();
+    try {
+      return change.make();
+    } finally {
+      lock.unlock();
+    }
+  }
+
   /**
    * Changes a project's plan, rule or program. What it drops goes at once, or outside the hours of
    * a place at the first look within them.
    */
-  public synchronized void change(Kept kept, ProjectRecord changed, String who) throws IOException {
+  public void change(Kept kept, ProjectRecord changed, String who) throws IOException {
     kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);
     finder.look(kept);
@@ -35,6 +55,10 @@ public final class ProjectChanges {
     if (!kept.watch().isOutOfHours()) {
       applyChanged(kept);
     }
+  }
+
+  boolean isChanged(Kept kept) {
+    return toApply.contains(kept.project().id());
   }
 
   void applyChanged(Kept kept) throws IOException {
@@ -46,8 +70,7 @@ public final class ProjectChanges {
   }
 
   /** Takes one more recovery folder into a project; it is caught up from then on. */
-  public synchronized void addRecovery(Kept kept, BackupFolder folder, String who)
-      throws IOException {
+  public void addRecovery(Kept kept, BackupFolder folder, String who) throws IOException {
     List<String> all = new ArrayList<>(kept.project().recoveries());
     all.add(folder.root().toString());
     ProjectRecord changed = kept.project().keptIn(all, kept.project().leaving());
@@ -57,7 +80,7 @@ public final class ProjectChanges {
   }
 
   /** Begins to move a project's copies out of one of its folders, or with null stops doing so. */
-  public synchronized void leave(Kept kept, @Nullable String root, String who) throws IOException {
+  public void leave(Kept kept, @Nullable String root, String who) throws IOException {
     ProjectRecord changed = kept.project().keptIn(kept.project().recoveries(), root);
     kept.folders().record(new JournalEntry.ProjectSet(clock.instant(), who, changed));
     kept.watch().change(changed);

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /** Tells the pages when what no journal records has changed: held, behind, in trouble, awaited. */
@@ -35,10 +36,10 @@ class StandingFollower {
   StandingFollower(Engine engine, Events events) {
     this.engine = engine;
     this.events = events;
-    engine.afterEachLook(this::look);
   }
 
-  private void look() {
+  @Scheduled(fixedDelay = 1000)
+  void look() {
     Map<UUID, Standing> now = new TreeMap<>();
     engine.projects().forEach(kept -> now.put(kept.project().id(), Standing.of(kept)));
     if (!now.equals(last)) {

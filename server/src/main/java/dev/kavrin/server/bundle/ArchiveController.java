@@ -65,7 +65,7 @@ class ArchiveController {
 
   /** Begins to bring every file back under its own name. */
   @PostMapping("/api/archives/bring-back")
-  BundleView bringBack(@Valid @RequestBody BringBackRequest r) throws IOException {
-    return archives.bringBack(r.folder(), r.into());
+  BundleView bringBack(@Valid @RequestBody BringBackRequest r, Principal who) throws IOException {
+    return archives.bringBack(r.folder(), r.into(), who.getName());
   }
 }

@@ -10,6 +10,8 @@ import dev.kavrin.server.bundle.ArchivedFiles.Archived;
 import dev.kavrin.server.bundle.ArchivedFiles.Found;
 import dev.kavrin.server.bundle.ArchivedFiles.From;
 import dev.kavrin.server.bundle.PackJobs.BundleView;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobKinds;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Settings;
@@ -29,13 +31,15 @@ import org.springframework.stereotype.Service;
 
 /** The final archive of a project: everything that belongs to it, smaller, not a bit lost. */
 @Service
-class Archives {
+class Archives implements JobKinds {
   private static final String STATES = "states.csv";
 
   private final ProjectService projects;
   private final ArchivedFiles everything;
   private final Bags bags;
   private final PackJobs jobs;
+  private final JobKind<Wanted> archiving;
+  private final JobKind<Back> bringingBack;
   private final PathGuard guard;
   private final Disk disk;
   private final Archive archive;
@@ -56,6 +60,8 @@ class Archives {
     this.everything = everything;
     this.bags = bags;
     this.jobs = jobs;
+    this.archiving = jobs.kind("archive", Wanted.class, this::prepared);
+    this.bringingBack = jobs.kind("bring-back", Back.class, this::prepared);
     this.guard = guard;
     this.disk = disk;
     this.archive = new Archive(disk, publisher);
@@ -124,25 +130,46 @@ class Archives {
    */
   BundleView pack(UUID project, String target, Set<String> allowed, String note, String who)
       throws IOException {
-    Path bag = guard.folderToMake(target);
-    Found found = everything.of(project);
+    Wanted wanted = new Wanted(project, target, allowed, note, who);
+    return jobs.begin(archiving, wanted, prepared(wanted), who);
+  }
+
+  /** An archive that is to be. */
+  record Wanted(UUID project, String target, Set<String> allowed, String note, String who) {}
+
+  /** An archive whose files are to be brought back. */
+  record Back(String bag, String target) {}
+
+  @Override
+  public List<JobKind<?>> kinds() {
+    return List.of(archiving, bringingBack);
+  }
+
+  private PackJobs.Prepared prepared(Wanted wanted) throws IOException {
+    Path bag = guard.target(wanted.target());
+    Found found = everything.of(wanted.project());
     if (bag.startsWith(found.folder())) {
       throw ProblemException.badInput(
           "inside", bag + " lies in what is archived. Choose a folder outside of it.");
     }
     List<Archived> files =
-        found.files().stream().filter(f -> f.ask() == null || allowed.contains(f.here())).toList();
-    String name = projects.byId(project).name();
+        found.files().stream()
+            .filter(f -> f.ask() == null || wanted.allowed().contains(f.here()))
+            .toList();
+    String name = projects.byId(wanted.project()).name();
     Archive.Order order =
         new Archive.Order(
             files.stream().map(f -> new Archive.Source(f.file(), f.original())).toList(),
-            Map.of("README.txt", readme(name, note), STATES, found.states()),
+            Map.of("README.txt", readme(name, wanted.note()), STATES, found.states()),
             Map.of(
-                "Contact-Name", who,
-                "External-Description", name,
-                "Bag-Software-Agent", "Kavrin"),
+                "Contact-Name",
+                wanted.who(),
+                "External-Description",
+                name,
+                "Bag-Software-Agent",
+                "Kavrin"),
             LocalDate.ofInstant(clock.instant(), settings.zone()));
-    return jobs.begin(bag, bag, sum(files), onTheWay -> written(order, bag, onTheWay));
+    return new PackJobs.Prepared(bag, bag, sum(files), onTheWay -> written(order, bag, onTheWay));
   }
 
   private String written(Archive.Order order, Path bag, LongConsumer onTheWay) throws IOException {
@@ -178,9 +205,15 @@ class Archives {
   }
 
   /** Begins to bring every file back under its own name into a new folder. */
-  BundleView bringBack(String bag, String target) throws IOException {
+  BundleView bringBack(String bag, String target, String who) throws IOException {
+    Back wanted = new Back(bag, target);
+    return jobs.begin(bringingBack, wanted, prepared(wanted), who);
+  }
+
+  private PackJobs.Prepared prepared(Back wanted) throws IOException {
+    String bag = wanted.bag();
     Path from = bags.at(bag);
-    Path into = guard.folderToMake(target);
+    Path into = guard.target(wanted.target());
     List<Archive.Listed> listed = archive.list(from);
     if (listed.isEmpty()) {
       throw ProblemException.badInput("no-archive", bag + " is no archive of Kavrin's.");
@@ -194,14 +227,13 @@ class Archives {
           "not-empty", into + " is not empty. Nothing was written; choose a new folder.");
     }
     long bytes = listed.stream().mapToLong(l -> Archive.length(l)).sum();
-    return jobs.begin(
+    return new PackJobs.Prepared(
         into,
         into,
         bytes,
         onTheWay ->
             Words.count(
-                    archive.bringBack(
-                        from, into, path -> guard.folderToMake(path.toString()), onTheWay),
+                    archive.bringBack(from, into, path -> guard.target(path.toString()), onTheWay),
                     "file")
                 + " are back under their own names, bit for bit.");
   }

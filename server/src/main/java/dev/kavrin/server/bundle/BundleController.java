@@ -86,7 +86,7 @@ class BundleController {
 
   @GetMapping("/api/bundles")
   LatestBundle latest() {
-    return new LatestBundle(jobs.latest());
+    return new LatestBundle(jobs.latest().orElse(null));
   }
 
   @DeleteMapping("/api/bundles")

@@ -12,6 +12,8 @@ import dev.kavrin.core.relink.Relink;
 import dev.kavrin.server.bundle.PackJobs.BundleView;
 import dev.kavrin.server.bundle.Packing.Choice;
 import dev.kavrin.server.bundle.Packing.Packed;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobKinds;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
@@ -36,7 +38,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Packs bundles and reads them back. */
 @Service
-class Bundles {
+class Bundles implements JobKinds {
   private final Packing packing;
   private final VersionService trail;
   private final ReaderProcess reader;
@@ -47,6 +49,7 @@ class Bundles {
   private final BagWriter writer;
   private final Bags bags;
   private final PackJobs jobs;
+  private final JobKind<Wanted> bundling;
   private final InstantSource clock;
 
   Bundles(
@@ -71,6 +74,7 @@ class Bundles {
     this.writer = new BagWriter(disk, publisher);
     this.bags = bags;
     this.jobs = jobs;
+    this.bundling = jobs.kind("bundle", Wanted.class, this::prepared);
     this.clock = clock;
   }
 
@@ -96,12 +100,21 @@ class Bundles {
    * @throws NoRoomException too little room
    */
   BundleView pack(Wanted wanted) throws IOException {
-    Path target = guard.folderToMake(wanted.target());
+    return jobs.begin(bundling, wanted, prepared(wanted), wanted.said().who());
+  }
+
+  @Override
+  public List<JobKind<?>> kinds() {
+    return List.of(bundling);
+  }
+
+  private PackJobs.Prepared prepared(Wanted wanted) throws IOException {
+    Path target = guard.target(wanted.target());
     boolean zip = Bags.isZip(target);
     Packed all = packing.of(wanted.choices());
     Packed packed = all.allowing(wanted.allowed());
     List<String> leftOut = all.leftOut(wanted.allowed());
-    return jobs.begin(
+    return new PackJobs.Prepared(
         target,
         zip ? target.getParent() : target,
         packed.bytes(),

@@ -84,7 +84,7 @@ class ExportController {
                 () ->
                     ProblemException.badInput(
                         "no-format", side.name() + " cannot be written as " + r.ending() + "."));
-    Path folder = guard.folderToMake(r.folder());
+    Path folder = guard.target(r.folder());
     FileName name = new FileName(FileName.of(side.name()).stem(), r.ending());
     disk.makeFolders(folder);
     Path target =

@@ -3,38 +3,41 @@ package dev.kavrin.server.bundle;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.lane.Lane;
+import dev.kavrin.server.job.Job;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobRun;
+import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
-import java.time.InstantSource;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.LongConsumer;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
 
 /** What is packed or brought back in the background, one at a time; it can be stopped. */
 @Component
-class PackJobs implements DisposableBean {
-  private static final Logger LOG = LoggerFactory.getLogger(PackJobs.class);
+class PackJobs {
+  /** Of all that packs; see {@link #kind}. */
+  private static final List<String> KINDS = List.of("bundle", "archive", "bring-back");
 
   private final Disk disk;
+  private final JobService jobs;
   private final Events events;
-  private final InstantSource clock;
-  private final ExecutorService one = Executors.newSingleThreadExecutor();
-  private final AtomicReference<Job> latest = new AtomicReference<>();
+  private final Map<UUID, Progress> progress = new ConcurrentHashMap<>();
 
-  PackJobs(Disk disk, Events events, InstantSource clock) {
+  PackJobs(Disk disk, JobService jobs, Events events) {
     this.disk = disk;
+    this.jobs = jobs;
     this.events = events;
-    this.clock = clock;
   }
 
   /** How far it is. */
@@ -42,7 +45,16 @@ class PackJobs implements DisposableBean {
     RUNNING,
     DONE,
     CANCELLED,
-    FAILED
+    FAILED;
+
+    static Stage of(Job.State state) {
+      return switch (state) {
+        case WAITING, RUNNING -> RUNNING;
+        case DONE -> DONE;
+        case CANCELLED -> CANCELLED;
+        case FAILED -> FAILED;
+      };
+    }
   }
 
   /**
@@ -71,94 +83,86 @@ class PackJobs implements DisposableBean {
     String run(LongConsumer onTheWay) throws IOException;
   }
 
-  private static final class Job {
-    private final Path target;
-    private final Instant started;
-    private final long bytes;
-    private final boolean goesOn;
-    private final AtomicLong done = new AtomicLong();
-    private volatile Stage stage = Stage.RUNNING;
-    private volatile boolean cancelled;
-    private volatile String told;
-    private volatile String problem;
+  /**
+   * Something to pack, looked at and found possible.
+   *
+   * @param folder that is made and must have room for so many bytes
+   */
+  record Prepared(Path target, Path folder, long bytes, Work work) {}
 
-    Job(Path target, Instant started, long bytes, boolean goesOn) {
-      this.target = target;
-      this.started = started;
-      this.bytes = bytes;
-      this.goesOn = goesOn;
-    }
-
-    BundleView view() {
-      return new BundleView(
-          target.toString(), started, done.get(), bytes, goesOn, stage, told, problem);
-    }
-
-    void did(long more) {
-      done.addAndGet(more);
-      if (cancelled) {
-        throw new Cancelled();
-      }
-    }
+  /** Looks at what is asked for. */
+  interface Preparing<R> {
+    Prepared of(R request) throws IOException;
   }
 
-  private static final class Cancelled extends RuntimeException {
-    private static final long serialVersionUID = 1L;
+  /** How many bytes of how many are packed. */
+  private record Progress(AtomicLong done, long bytes, boolean goesOn) {}
+
+  /** The same order into the same folder goes on where it stopped, after a stop too. */
+  <R> JobKind<R> kind(String name, Class<R> request, Preparing<R> preparing) {
+    return JobKind.repeatable(name, Lane.ASKED, request, (r, job) -> packed(preparing.of(r), job));
   }
 
   /**
-   * @param folder that is made and must have room for so many bytes
+   * @param prepared from the same request
    * @throws ProblemException another one goes on
    * @throws NoRoomException too little room
    */
-  synchronized BundleView begin(Path target, Path folder, long bytes, Work work)
+  synchronized <R> BundleView begin(JobKind<R> kind, R request, Prepared prepared, String who)
       throws IOException {
-    Job before = latest.get();
-    if (before != null && before.stage == Stage.RUNNING) {
+    if (jobs.open(KINDS).isPresent()) {
       throw ProblemException.conflict("busy", "Another bundle is being packed.");
     }
-    disk.makeFolders(folder);
-    long free = disk.room(folder);
-    if (free < bytes) {
-      throw new NoRoomException(folder, bytes, free);
-    }
-    boolean goesOn = target.equals(folder) && !disk.list(folder).isEmpty();
-    Job job = new Job(target, clock.instant(), bytes, goesOn);
-    latest.set(job);
-    one.submit(() -> run(job, work));
-    return job.view();
+    requireRoom(prepared);
+    return view(jobs.begin(kind, prepared.target().toString(), request, who));
   }
 
-  private void run(Job job, Work work) {
+  private void requireRoom(Prepared prepared) throws IOException {
+    disk.makeFolders(prepared.folder());
+    long free = disk.room(prepared.folder());
+    if (free < prepared.bytes()) {
+      throw new NoRoomException(prepared.folder(), prepared.bytes(), free);
+    }
+  }
+
+  private String packed(Prepared prepared, JobRun job) throws IOException {
+    requireRoom(prepared);
+    boolean goesOn =
+        prepared.target().equals(prepared.folder()) && !disk.list(prepared.folder()).isEmpty();
+    Progress now = new Progress(new AtomicLong(), prepared.bytes(), goesOn);
+    progress.clear();
+    progress.put(job.id(), now);
     try {
-      job.told = work.run(job::did);
-      job.stage = Stage.DONE;
-    } catch (Cancelled stopped) {
-      job.stage = Stage.CANCELLED;
-    } catch (IOException | RuntimeException failed) {
-      LOG.warn("{} was not finished: {}", job.target, failed.getMessage());
-      job.problem = failed.getMessage();
-      job.stage = Stage.FAILED;
+      return prepared
+          .work()
+          .run(
+              more -> {
+                double done = now.done().addAndGet(more);
+                job.at(done / Math.max(1, now.bytes()), "Packing " + prepared.target());
+              });
+    } finally {
+      events.changed("bundles");
     }
-    events.changed("bundles");
   }
 
-  @Nullable
-  BundleView latest() {
-    Job job = latest.get();
-    return job == null ? null : job.view();
+  Optional<BundleView> latest() {
+    return jobs.latest(KINDS).map(this::view);
+  }
+
+  private BundleView view(Job job) {
+    Progress now = progress.get(job.id());
+    return new BundleView(
+        job.key(),
+        job.begun() == null ? job.created() : job.begun(),
+        now == null ? 0 : now.done().get(),
+        now == null ? 0 : now.bytes(),
+        now != null && now.goesOn(),
+        Stage.of(job.state()),
+        job.result() == null ? null : job.result().asString(),
+        job.problem() == null ? null : job.problem().detail());
   }
 
   void cancel() {
-    Job job = latest.get();
-    if (job != null) {
-      job.cancelled = true;
-    }
-  }
-
-  @Override
-  public void destroy() {
-    cancel();
-    one.shutdown();
+    jobs.open(KINDS).ifPresent(job -> jobs.cancel(job.id()));
   }
 }

@@ -6,12 +6,18 @@ import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.lane.Lane;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.Kept;
-import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.job.Job;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobKinds;
+import dev.kavrin.server.job.JobRun;
+import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -24,22 +30,26 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Being rid of copies at a person's word: shown first, then into the bin. */
 @RestController
-class CleanUpController {
+class CleanUpController implements JobKinds {
+  private final JobService jobs;
+  private final JobKind<Confirmed> clearing =
+      JobKind.once("clear-out", Lane.ASKED, Confirmed.class, this::clearOut);
   private final ProjectService projects;
   private final JournalFollower follower;
-  private final Events events;
 
-  CleanUpController(ProjectService projects, JournalFollower follower, Events events) {
+  CleanUpController(ProjectService projects, JournalFollower follower, JobService jobs) {
+    this.jobs = jobs;
     this.projects = projects;
     this.follower = follower;
-    this.events = events;
   }
 
   record ClearOutRequest(@NotNull ClearOut wish) {}
@@ -98,9 +108,23 @@ class CleanUpController {
   }
 
   @PostMapping("/api/projects/{id}/clear-out")
-  ClearOutView clearOut(
-      @PathVariable UUID id, @Valid @RequestBody ClearOutConfirm request, Principal who)
-      throws IOException {
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job clearOut(@PathVariable UUID id, @Valid @RequestBody ClearOutConfirm request, Principal who) {
+    return jobs.begin(clearing, id.toString(), new Confirmed(id, request), who.getName());
+  }
+
+  /** What a person confirmed. */
+  record Confirmed(UUID project, ClearOutConfirm request) {}
+
+  @Override
+  public List<JobKind<?>> kinds() {
+    return List.of(clearing);
+  }
+
+  private ClearOutView clearOut(Confirmed confirmed, JobRun job) throws IOException {
+    UUID id = confirmed.project();
+    ClearOutConfirm request = confirmed.request();
     Kept kept = projects.kept(id);
     List<Choice> choices = choices(kept, request.wish());
     ClearOutView shown = view(choices);
@@ -111,16 +135,16 @@ class CleanUpController {
     }
     List<BackupRecord> dropped = new ArrayList<>();
     for (Choice choice : choices) {
+      job.at((double) choices.indexOf(choice) / choices.size(), choice.document().path());
       dropped.addAll(
           kept.retention()
               .clearOut(
                   choice.wish(),
                   choice.document().id(),
                   new HashSet<>(choice.decision().dropped()),
-                  who.getName()));
+                  job.person()));
     }
     follower.follow();
-    events.changed("trail");
     if (dropped.isEmpty() && shown.drops() > 0) {
       throw ProblemException.conflict(
           "not-dropped",

@@ -3,14 +3,20 @@ package dev.kavrin.server.cleanup;
 import dev.kavrin.core.backup.SourceException;
 import dev.kavrin.core.incident.Leftovers;
 import dev.kavrin.core.incident.Leftovers.Leftover;
+import dev.kavrin.core.lane.Lane;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.Kept;
-import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.job.Job;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobKinds;
+import dev.kavrin.server.job.JobRun;
+import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.NotNull;
@@ -26,28 +32,32 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** A program's own copies: taken away one by one, by name, and only after they were copied. */
 @RestController
-class LeftoversController {
+class LeftoversController implements JobKinds {
+  private final JobService jobs;
+  private final JobKind<Confirmed> clearing =
+      JobKind.once("clear-leftovers", Lane.ASKED, Confirmed.class, this::clear);
   private static final Logger LOG = LoggerFactory.getLogger(LeftoversController.class);
 
   private final ProjectService projects;
   private final Engine engine;
   private final JournalFollower follower;
-  private final Events events;
 
   LeftoversController(
-      ProjectService projects, Engine engine, JournalFollower follower, Events events) {
+      ProjectService projects, Engine engine, JournalFollower follower, JobService jobs) {
+    this.jobs = jobs;
     this.projects = projects;
     this.engine = engine;
     this.follower = follower;
-    this.events = events;
   }
 
   record LeftoverLine(
@@ -93,9 +103,23 @@ class LeftoversController {
   }
 
   @PostMapping("/api/projects/{id}/leftovers")
-  LeftoversCleared clear(
-      @PathVariable UUID id, @Valid @RequestBody LeftoversRequest request, Principal who) {
-    Kept kept = projects.kept(id);
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job clear(@PathVariable UUID id, @Valid @RequestBody LeftoversRequest request, Principal who) {
+    return jobs.begin(clearing, id.toString(), new Confirmed(id, request), who.getName());
+  }
+
+  /** What a person confirmed. */
+  record Confirmed(UUID project, LeftoversRequest request) {}
+
+  @Override
+  public List<JobKind<?>> kinds() {
+    return List.of(clearing);
+  }
+
+  private LeftoversCleared clear(Confirmed confirmed, JobRun job) {
+    LeftoversRequest request = confirmed.request();
+    Kept kept = projects.kept(confirmed.project());
     if (kept.incidents().programRuns(kept.project())) {
       throw ProblemException.conflict(
           "program-runs",
@@ -105,17 +129,17 @@ class LeftoversController {
     Map<String, Leftover> found = found(kept);
     List<LeftAlone> left = new ArrayList<>();
     for (LeftoverNamed named : request.files()) {
+      job.at((double) request.files().indexOf(named) / request.files().size(), named.path());
       Leftover leftover = found.get(named.path());
       if (leftover == null) {
         left.add(new LeftAlone(named.path(), "It is no copy of this program's, or it is gone."));
       } else if (!leftover.facts().modified().equals(named.modified())) {
         left.add(new LeftAlone(named.path(), "It was written since it was shown."));
       } else {
-        clear(kept, leftover, who.getName(), left);
+        clear(kept, leftover, job.person(), left);
       }
     }
     follower.follow();
-    events.changed("trail");
     return new LeftoversCleared(request.files().size() - left.size(), left);
   }
 

@@ -16,6 +16,7 @@ import jakarta.annotation.Nullable;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.DecimalMin;
 import java.io.IOException;
+import java.security.Principal;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -97,9 +98,10 @@ class ComparisonController {
       @PathVariable UUID id,
       @RequestParam String a,
       @RequestParam String b,
-      @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
+      @RequestParam(required = false) @DecimalMin("0") Double tolerance,
+      Principal who) {
     List<Sides> sides = files.sides(id, a, b);
-    Comparisons.Standing standing = comparisons.of(sides, tolerance);
+    Comparisons.Standing standing = comparisons.of(sides, tolerance, who.getName());
     return new ComparisonAnswer(
         standing.share(), standing.made() == null ? null : view(a, b, sides, standing.made()));
   }
@@ -122,9 +124,10 @@ class ComparisonController {
       @RequestParam String a,
       @RequestParam String b,
       @RequestParam ComparisonExport as,
-      @RequestParam(required = false) @DecimalMin("0") Double tolerance) {
+      @RequestParam(required = false) @DecimalMin("0") Double tolerance,
+      Principal who) {
     List<Sides> sides = files.sides(id, a, b);
-    Comparison comparison = comparisons.of(sides, tolerance).made();
+    Comparison comparison = comparisons.of(sides, tolerance, who.getName()).made();
     if (comparison == null) {
       throw ProblemException.conflict(
           "still-comparing", "It is still being compared. Ask again in a moment.");

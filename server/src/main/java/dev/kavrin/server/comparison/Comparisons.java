@@ -6,35 +6,33 @@ import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Unchanged;
+import dev.kavrin.core.lane.Lane;
+import dev.kavrin.server.job.Job;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobKinds;
+import dev.kavrin.server.job.JobRun;
+import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.version.VersionFiles.Side;
 import dev.kavrin.server.version.VersionFiles.Sides;
 import jakarta.annotation.Nullable;
-import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.concurrent.CancellationException;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.FutureTask;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
+import java.util.UUID;
 import java.util.function.DoubleConsumer;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
 
-/**
- * Makes comparisons, one after the other and beside the calls that ask, and keeps them for good.
- */
+/** Makes comparisons, beside the calls that ask, and keeps them for good. */
 @Service
-class Comparisons {
+class Comparisons implements JobKinds {
   private static final Duration PATIENCE = Duration.ofMillis(1500);
   private static final Duration AT_HAND = Duration.ofMinutes(10);
   private static final int MOST_AT_HAND = 50;
@@ -42,39 +40,36 @@ class Comparisons {
   private final ReaderProcess reader;
   private final ComparisonRow.Repository kept;
   private final Disk disk;
-  private final Cache<Wanted, Job> jobs =
-      Caffeine.newBuilder().expireAfterAccess(AT_HAND).maximumSize(MOST_AT_HAND).build();
-  private final ExecutorService worker =
-      Executors.newSingleThreadExecutor(
-          task -> {
-            Thread thread = new Thread(task, "comparisons");
-            thread.setDaemon(true);
-            return thread;
-          });
+  private final JobService jobs;
+  private final JobKind<Wanted> comparing =
+      JobKind.repeatable("comparison", Lane.ASKED, Wanted.class, this::make);
+  private final Cache<Wanted, UUID> asked = atHand();
+  private final Cache<Wanted, Comparison> made = atHand();
 
-  Comparisons(ReaderProcess reader, ComparisonRow.Repository kept, Disk disk) {
+  Comparisons(ReaderProcess reader, ComparisonRow.Repository kept, Disk disk, JobService jobs) {
     this.reader = reader;
     this.kept = kept;
     this.disk = disk;
+    this.jobs = jobs;
   }
 
-  private record Wanted(List<Sides> sides, @Nullable Double tolerance) {}
+  private static <T> Cache<Wanted, T> atHand() {
+    return Caffeine.newBuilder().expireAfterAccess(AT_HAND).maximumSize(MOST_AT_HAND).build();
+  }
 
-  /** One that is being made, or was lately. */
-  private static final class Job {
-    private final FutureTask<Comparison> task;
-    private final int pairs;
-    private volatile double share;
-    private volatile int pair;
-
-    Job(int pairs, Function<Job, Comparison> making) {
-      this.pairs = pairs;
-      this.task = new FutureTask<>(() -> making.apply(this));
+  /** A comparison that is to be. */
+  record Wanted(List<Sides> sides, @Nullable Double tolerance) {
+    String key() {
+      return sides.stream()
+              .map(s -> s.a().content() + " " + s.b().content())
+              .collect(Collectors.joining(" "))
+          + (tolerance == null ? "" : " " + tolerance);
     }
+  }
 
-    void onTheWay(double ofThisPair) {
-      share = (pair + ofThisPair) / pairs;
-    }
+  @Override
+  public List<JobKind<?>> kinds() {
+    return List.of(comparing);
   }
 
   /**
@@ -91,50 +86,68 @@ class Comparisons {
    * @param tolerance null for what the files tell apart themselves
    * @throws ProblemException it cannot be made, or was stopped
    */
-  Standing of(List<Sides> sides, @Nullable Double tolerance) {
+  Standing of(List<Sides> sides, @Nullable Double tolerance, String who) {
     Wanted wanted = new Wanted(sides, tolerance);
-    Job job =
-        jobs.get(
-            wanted,
-            w -> {
-              Job begun = new Job(sides.size(), j -> made(w, j));
-              worker.execute(begun.task);
-              return begun;
-            });
-    try {
-      return new Standing(job.task.get(PATIENCE.toMillis(), TimeUnit.MILLISECONDS), 1);
-    } catch (TimeoutException later) {
-      return new Standing(null, job.share);
-    } catch (CancellationException stopped) {
-      throw ProblemException.conflict("comparison-stopped", "Comparing was stopped.");
-    } catch (ExecutionException failed) {
-      jobs.asMap().remove(wanted, job);
-      throw failed.getCause() instanceof RuntimeException told
-          ? told
-          : new IllegalStateException(failed.getCause());
-    } catch (InterruptedException stop) {
-      Thread.currentThread().interrupt();
-      return new Standing(null, job.share);
+    Comparison ready = made.getIfPresent(wanted);
+    if (ready == null && isKept(wanted)) {
+      ready = make(wanted, share -> {});
     }
+    return ready == null ? begun(wanted, who) : new Standing(ready, 1);
+  }
+
+  private Standing begun(Wanted wanted, String who) {
+    UUID id = asked.get(wanted, w -> jobs.begin(comparing, w.key(), w, who).id());
+    Job job = jobs.await(id, PATIENCE);
+    Comparison ready = made.getIfPresent(wanted);
+    if (ready != null) {
+      return new Standing(ready, 1);
+    }
+    if (job.state() == Job.State.WAITING || job.state() == Job.State.RUNNING) {
+      return new Standing(null, job.progress() == null ? 0 : job.progress());
+    }
+    asked.asMap().remove(wanted, id);
+    if (job.problem() != null) {
+      throw ProblemException.told(
+          job.problem().status(), job.problem().type(), job.problem().detail());
+    }
+    throw ProblemException.conflict("comparison-stopped", "Comparing was stopped.");
+  }
+
+  private boolean isKept(Wanted wanted) {
+    return wanted.tolerance() == null
+        && wanted.sides().stream()
+            .allMatch(
+                s ->
+                    kept.findByContentAAndContentB(s.a().content(), s.b().content())
+                        .filter(row -> row.madeBy == Comparison.VERSION)
+                        .isPresent());
   }
 
   /** Gives up making it, if it is being made; nothing of it is kept. */
   void stop(List<Sides> sides, @Nullable Double tolerance) {
-    Wanted wanted = new Wanted(sides, tolerance);
-    Job job = jobs.getIfPresent(wanted);
-    if (job != null && job.task.cancel(true)) {
-      jobs.asMap().remove(wanted, job);
+    UUID id = asked.getIfPresent(new Wanted(sides, tolerance));
+    if (id != null) {
+      jobs.cancel(id);
     }
   }
 
-  private Comparison made(Wanted wanted, Job job) {
-    if (wanted.sides().size() == 1) {
-      return one(wanted.sides().get(0), wanted.tolerance(), job);
+  @Nullable
+  private Object make(Wanted wanted, JobRun job) {
+    made.put(wanted, make(wanted, share -> job.at(share, "Comparing")));
+    return null;
+  }
+
+  private Comparison make(Wanted wanted, DoubleConsumer onTheWay) {
+    int pairs = wanted.sides().size();
+    if (pairs == 1) {
+      return one(wanted.sides().get(0), wanted.tolerance(), onTheWay);
     }
     Map<String, Comparison> byRole = new LinkedHashMap<>();
     for (Sides sides : wanted.sides()) {
-      byRole.put(word(sides.role()), one(sides, wanted.tolerance(), job));
-      job.pair++;
+      int before = byRole.size();
+      byRole.put(
+          word(sides.role()),
+          one(sides, wanted.tolerance(), share -> onTheWay.accept((before + share) / pairs)));
     }
     return Comparison.joined(byRole);
   }
@@ -143,13 +156,13 @@ class Comparisons {
     return role == null || role.equals("SETUP") ? "set-up" : role.toLowerCase(Locale.ROOT);
   }
 
-  private Comparison one(Sides sides, @Nullable Double tolerance, Job job) {
+  private Comparison one(Sides sides, @Nullable Double tolerance, DoubleConsumer onTheWay) {
     return tolerance != null
-        ? read(sides.a(), sides.b(), tolerance, job::onTheWay)
+        ? read(sides.a(), sides.b(), tolerance, onTheWay)
         : kept.findByContentAAndContentB(sides.a().content(), sides.b().content())
             .filter(row -> row.madeBy == Comparison.VERSION)
             .map(row -> JsonMapper.shared().readValue(row.body, Comparison.class))
-            .orElseGet(() -> keep(sides, read(sides.a(), sides.b(), null, job::onTheWay)));
+            .orElseGet(() -> keep(sides, read(sides.a(), sides.b(), null, onTheWay)));
   }
 
   private Comparison keep(Sides sides, Comparison comparison) {
@@ -189,10 +202,5 @@ class Comparisons {
           "A copy cannot be read: " + unreadable.getMessage() + ". Nothing was touched.",
           unreadable);
     }
-  }
-
-  @PreDestroy
-  void end() {
-    worker.shutdownNow();
   }
 }

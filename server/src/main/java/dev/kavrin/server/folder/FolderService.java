@@ -3,6 +3,7 @@ package dev.kavrin.server.folder;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.Node;
@@ -10,6 +11,7 @@ import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Settings;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -19,6 +21,7 @@ import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Places: folders with a role and a marker. */
 @Service
@@ -32,6 +35,7 @@ public class FolderService {
   private final Node node;
   private final Settings settings;
   private final InstantSource clock;
+  private final TransactionTemplate transaction;
 
   FolderService(
       FolderRows rows,
@@ -40,7 +44,9 @@ public class FolderService {
       Publisher publisher,
       Node node,
       Settings settings,
-      InstantSource clock) {
+      InstantSource clock,
+      TransactionTemplate transaction) {
+    this.transaction = transaction;
     this.rows = rows;
     this.guard = guard;
     this.disk = disk;
@@ -138,7 +144,6 @@ public class FolderService {
    *
    * @throws ProblemException it cannot take the role; says why
    */
-  @Transactional
   public Folder add(String text, FolderRole role, String work) throws IOException {
     FolderCheck check = check(text, role, work);
     if (!check.faults().isEmpty()) {
@@ -151,18 +156,49 @@ public class FolderService {
     return ensure(path, role);
   }
 
-  /** The recorded place at a path, recorded now if need be. */
-  @Transactional
+  /**
+   * The recorded folder at a path, recorded and marked now if it is new.
+   *
+   * @throws FolderAwayException one is recorded there whose marker is not: its drive is away, and
+   *     nothing is put into the place where it will come back
+   */
   public Folder ensure(Path path, FolderRole role) throws IOException {
     Optional<FolderMarker> marker = FolderMarker.read(disk, path);
     if (marker.isEmpty()) {
+      if (byPath(path).isPresent()) {
+        throw new FolderAwayException(path);
+      }
       new FolderMarker(Ids.next(clock.instant()), role.name(), node.id(), clock.instant())
           .write(disk, publisher, path);
       marker = FolderMarker.read(disk, path);
     }
-    UUID uuid = marker.orElseThrow().uuid();
-    FolderRow row =
-        rows.findByUuid(uuid).or(() -> rows.findByPath(path.toString())).orElseGet(FolderRow::new);
+    return known(path, marker.orElseThrow().uuid(), role);
+  }
+
+  /** The same for one whose drive may be away; it is known by its marker once it is back. */
+  public Folder expect(Path path, FolderRole role) {
+    try {
+      return ensure(path, role);
+    } catch (IOException away) {
+      return known(path, placeholder(path), role);
+    }
+  }
+
+  private static UUID placeholder(Path path) {
+    return UUID.nameUUIDFromBytes(path.toString().getBytes(StandardCharsets.UTF_8));
+  }
+
+  /** The recorded folder of a marker, recorded now if it is new; no disk is asked. */
+  public Folder known(Path path, UUID uuid, FolderRole role) {
+    return transaction.execute(t -> record(path, uuid, role));
+  }
+
+  private Folder record(Path path, UUID uuid, FolderRole role) {
+    Optional<FolderRow> found = rows.findByUuid(uuid);
+    FolderRow row = found.or(() -> rows.findByPath(path.toString())).orElseGet(FolderRow::new);
+    if (found.isPresent() && row.path.equals(path.toString()) && row.node.equals(node.id())) {
+      return seen(row);
+    }
     row.uuid = uuid;
     row.node = node.id();
     row.path = path.toString();
@@ -197,9 +233,12 @@ public class FolderService {
   /** False if the marker is not there: the drive is away. */
   public boolean isHere(Folder place) {
     try {
-      return FolderMarker.read(disk, place.path())
-          .filter(m -> m.uuid().equals(place.uuid()))
-          .isPresent();
+      Optional<FolderMarker> marker = FolderMarker.read(disk, place.path());
+      if (marker.isPresent() && place.uuid().equals(placeholder(place.path()))) {
+        known(place.path(), marker.get().uuid(), place.role());
+        return true;
+      }
+      return marker.filter(m -> m.uuid().equals(place.uuid())).isPresent();
     } catch (IOException unreadable) {
       return false;
     }

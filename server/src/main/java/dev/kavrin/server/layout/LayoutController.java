@@ -78,7 +78,7 @@ class LayoutController {
     Kept kept = projects.kept(id);
     Path project = guard.folder(kept.project().folder());
     for (String folder : layout.missing(disk, project)) {
-      disk.makeFolders(guard.folderToMake(project.resolve(folder).toString()));
+      disk.makeFolders(guard.target(project.resolve(folder).toString()));
     }
     kept.folders().record(new JournalEntry.LayoutSet(clock.instant(), id, who.getName(), r.text()));
     return view(id, r.text());

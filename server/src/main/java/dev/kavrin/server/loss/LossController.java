@@ -124,7 +124,6 @@ class LossController {
     kept.folders().record(asked.answered(clock.instant(), r.answer(), who.getName()));
     follower.follow();
     events.changed("loss");
-    events.changed("trail");
   }
 
   private List<LossAsked> of(Document document) {

@@ -106,7 +106,6 @@ class LossWatch {
         kept.folders().record(question);
         follower.follow();
         events.changed("loss");
-        events.changed("trail");
       }
     }
     looked.put(document.id(), now);

@@ -26,7 +26,6 @@ import java.util.OptionalLong;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
@@ -82,7 +81,6 @@ class FoldersController {
   record Holding(String project, int copies, long bytes) {}
 
   @GetMapping("/api/places")
-  @Transactional(readOnly = true)
   List<PlaceLine> places() {
     List<ProjectService.Project> all = projects.all();
     return places.all().stream().map(p -> line(p, all)).toList();

@@ -4,7 +4,7 @@ import dev.kavrin.core.settings.SettingsAudit;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.folder.FolderCheck;
-import dev.kavrin.server.folder.FolderRole;
+import dev.kavrin.server.folder.FolderPresence;
 import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.incident.RecoverService;
@@ -17,7 +17,6 @@ import dev.kavrin.server.version.Summaries;
 import dev.kavrin.server.version.VersionsView;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
-import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -44,6 +43,7 @@ class OverviewController {
   private final RecoverService desks;
   private final RecoveryTestService rehearsals;
   private final FolderService places;
+  private final FolderPresence presence;
   private final ProgramAudits audits;
   private final Engine engine;
   private final JournalFollower follower;
@@ -56,6 +56,7 @@ class OverviewController {
       RecoverService desks,
       RecoveryTestService rehearsals,
       FolderService places,
+      FolderPresence presence,
       ProgramAudits audits,
       Engine engine,
       JournalFollower follower,
@@ -66,6 +67,7 @@ class OverviewController {
     this.desks = desks;
     this.rehearsals = rehearsals;
     this.places = places;
+    this.presence = presence;
     this.audits = audits;
     this.engine = engine;
     this.follower = follower;
@@ -204,7 +206,7 @@ class OverviewController {
   private boolean here(String path) {
     return places.all().stream()
         .filter(x -> x.path().equals(Path.of(path)))
-        .anyMatch(places::isHere);
+        .anyMatch(presence::wasHere);
   }
 
   private List<String> cautions(ProjectService.Project p, boolean workHere, boolean recoveryHere) {
@@ -227,23 +229,22 @@ class OverviewController {
   }
 
   private List<String> cautions(ProjectService.Project p, ProjectService.Recovery folder) {
-    try {
-      FolderCheck check = places.check(folder.path(), FolderRole.RECOVERY, p.folder());
-      String which = p.recoveries().size() > 1 ? folder.path() + ": " : "";
-      List<String> all = new ArrayList<>();
-      check.faults().forEach(f -> all.add(which + f));
-      check.cautions().forEach(c -> all.add(which + c));
-      if (folder.behind() != null) {
-        all.add(folder.path() + " lacks copies: " + folder.behind());
-      }
-      places
-          .byPath(Path.of(folder.path()))
-          .flatMap(place -> summaries.fullAt(place, check.free()))
-          .filter(t -> t.isBefore(clock.instant().plus(DAY_AHEAD)))
-          .ifPresent(t -> all.add(folder.path() + " is full within a day, as it fills now."));
-      return all;
-    } catch (IOException unreadable) {
-      return List.of(folder.path() + ": " + unreadable.getMessage());
+    FolderCheck check = presence.lastCheck(folder.path(), p.folder()).orElse(null);
+    if (check == null) {
+      return List.of();
     }
+    String which = p.recoveries().size() > 1 ? folder.path() + ": " : "";
+    List<String> all = new ArrayList<>();
+    check.faults().forEach(f -> all.add(which + f));
+    check.cautions().forEach(c -> all.add(which + c));
+    if (folder.behind() != null) {
+      all.add(folder.path() + " lacks copies: " + folder.behind());
+    }
+    places
+        .byPath(Path.of(folder.path()))
+        .flatMap(place -> summaries.fullAt(place, check.free()))
+        .filter(t -> t.isBefore(clock.instant().plus(DAY_AHEAD)))
+        .ifPresent(t -> all.add(folder.path() + " is full within a day, as it fills now."));
+    return all;
   }
 }

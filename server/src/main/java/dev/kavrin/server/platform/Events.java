@@ -3,33 +3,65 @@ package dev.kavrin.server.platform;
 import java.io.IOException;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
-/** Tells open pages what to fetch again. Events carry names only, never data. */
+/**
+ * Tells open pages what to fetch again. Events carry names only, never data; what changes many
+ * times in a moment is told once.
+ */
 @Component
 public class Events {
   private static final int REMEMBERED = 500;
 
   private final List<SseEmitter> pages = new CopyOnWriteArrayList<>();
   private final Deque<Event> recent = new ArrayDeque<>();
+  private final Map<String, String> waiting = new LinkedHashMap<>();
   private long last = System.currentTimeMillis();
 
-  /** Something changed; {@code topic} such as "trail". */
-  private record Event(long id, String topic) {}
+  private record Event(long id, String words) {}
 
-  /** To be called after the change can be read. */
-  public synchronized void changed(String topic) {
-    Event event = new Event(++last, topic);
-    recent.addLast(event);
-    if (recent.size() > REMEMBERED) {
-      recent.removeFirst();
+  /**
+   * Something changed that is of no single document; to be called after the change can be read.
+   *
+   * @param topic one of those the interface knows, such as "search"
+   */
+  public void changed(String topic) {
+    wait(topic, topic);
+  }
+
+  /** A document changed: the pages ask again for what they show of it. */
+  public void document(UUID document, UUID project, long revision) {
+    wait("document " + document, "document " + document + " " + project + " " + revision);
+  }
+
+  /** A project changed, but none of its documents. */
+  public void project(UUID project) {
+    wait("project " + project, "project " + project);
+  }
+
+  private synchronized void wait(String what, String words) {
+    waiting.put(what, words);
+  }
+
+  @Scheduled(fixedDelay = 150)
+  synchronized void tell() {
+    for (String words : waiting.values()) {
+      Event event = new Event(++last, words);
+      recent.addLast(event);
+      if (recent.size() > REMEMBERED) {
+        recent.removeFirst();
+      }
+      pages.forEach(page -> send(page, event));
     }
-    pages.forEach(page -> send(page, event));
+    waiting.clear();
   }
 
   synchronized SseEmitter open(Long lastSeen) {
@@ -52,7 +84,7 @@ public class Events {
       page.send(
           SseEmitter.event()
               .id(Long.toString(event.id()))
-              .data(event.topic(), MediaType.TEXT_PLAIN));
+              .data(event.words(), MediaType.TEXT_PLAIN));
     } catch (IOException | IllegalStateException gone) {
       pages.remove(page);
     }

@@ -6,13 +6,18 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * Every path from outside goes through here: it is resolved, links followed, and must lie under an
  * allowed root. Resolve right before use; the answer holds no links.
  */
 public final class PathGuard {
+  private static final String OWN = ".kavrin";
+
   private final List<Path> roots;
+  private final Set<Path> backupFolders = ConcurrentHashMap.newKeySet();
 
   public PathGuard(List<Path> roots) {
     this.roots = List.copyOf(roots);
@@ -28,6 +33,33 @@ public final class PathGuard {
     if (!Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS)) {
       throw ProblemException.badInput(
           "not-a-folder", text + " is not a folder. Nothing was touched.");
+    }
+    return path;
+  }
+
+  /** From now on nothing is written there at a person's word: the folder takes backups. */
+  public void takesBackups(Path folder) {
+    backupFolders.add(folder);
+  }
+
+  /**
+   * Where something is to be written at a person's word: never in a folder that takes backups, nor
+   * in what is Kavrin's own.
+   */
+  public Path target(String text) {
+    Path path = resolved(text);
+    if (backupFolders.stream().map(PathGuard::real).anyMatch(path::startsWith)) {
+      throw ProblemException.forbidden(
+          "backup-folder",
+          text
+              + " lies in a folder that takes backups; nothing else is put there. Nothing was"
+              + " touched.");
+    }
+    for (Path name : path) {
+      if (name.toString().equals(OWN)) {
+        throw ProblemException.forbidden(
+            "own-folder", text + " lies in what is Kavrin's own. Nothing was touched.");
+      }
     }
     return path;
   }

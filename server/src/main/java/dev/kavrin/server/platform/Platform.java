@@ -15,7 +15,7 @@ class Platform {
   }
 
   @Bean
-  PathGuard pathGuard(Settings settings) {
-    return new PathGuard(settings.roots());
+  RecordsSource dataSource(Settings settings) {
+    return new RecordsSource(settings);
   }
 }

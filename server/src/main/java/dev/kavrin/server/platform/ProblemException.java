@@ -25,12 +25,23 @@ public final class ProblemException extends RuntimeException {
     return new ProblemException(HttpStatus.CONFLICT, code, words, null);
   }
 
+  /** Somebody else changed it since the person looked. */
+  public static ProblemException stale(String words) {
+    return new ProblemException(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", words, null);
+  }
+
   public static ProblemException forbidden(String code, String words) {
     return new ProblemException(HttpStatus.FORBIDDEN, code, words, null);
   }
 
   public static ProblemException away(String words, Throwable cause) {
     return new ProblemException(HttpStatus.SERVICE_UNAVAILABLE, "away", words, cause);
+  }
+
+  /** What a job told that was begun for the same call. */
+  public static ProblemException told(int status, String type, String words) {
+    String code = type.substring(type.lastIndexOf(':') + 1);
+    return new ProblemException(HttpStatus.valueOf(status), code, words, null);
   }
 
   public HttpStatus status() {

@@ -26,7 +26,7 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 
 /** Turns what went wrong into RFC 9457 problem details. */
 @RestControllerAdvice
-class Problems extends ResponseEntityExceptionHandler {
+public class Problems extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
   /** The page went away while it was answered; there is nobody to tell. */
@@ -49,19 +49,38 @@ class Problems extends ResponseEntityExceptionHandler {
     return super.handleHttpMessageNotReadable(e, headers, status, request);
   }
 
+  /** What a call that failed with it would answer. */
+  public static ProblemDetail of(Exception failed) {
+    if (failed instanceof ProblemException e) {
+      return handle(e);
+    }
+    if (failed instanceof IllegalArgumentException e) {
+      return handle(e);
+    }
+    if (failed instanceof DataAccessException || failed instanceof TransactionException) {
+      return recordsAway(failed);
+    }
+    if (failed instanceof IOException e) {
+      return handle(e);
+    }
+    LOG.error("Something went wrong that nobody thought of", failed);
+    return detail(
+        HttpStatus.INTERNAL_SERVER_ERROR, "unexpected", "Something went wrong: " + failed + ".");
+  }
+
   @ExceptionHandler
-  ProblemDetail handle(ProblemException e) {
+  static ProblemDetail handle(ProblemException e) {
     return detail(e.status(), e.code(), e.getMessage());
   }
 
   @ExceptionHandler
-  ProblemDetail handle(IllegalArgumentException e) {
+  static ProblemDetail handle(IllegalArgumentException e) {
     return detail(
         HttpStatus.UNPROCESSABLE_CONTENT, "bad-input", e.getMessage() + ". Nothing was changed.");
   }
 
   @ExceptionHandler({DataAccessException.class, TransactionException.class})
-  ProblemDetail recordsAway(Exception e) {
+  static ProblemDetail recordsAway(Exception e) {
     LOG.warn("Records could not be reached: {}", e.getMessage());
     return detail(
         HttpStatus.SERVICE_UNAVAILABLE,
@@ -71,7 +90,7 @@ class Problems extends ResponseEntityExceptionHandler {
   }
 
   @ExceptionHandler
-  ProblemDetail handle(IOException e) {
+  static ProblemDetail handle(IOException e) {
     HttpStatus status = HttpStatus.INTERNAL_SERVER_ERROR;
     String code = "disk";
     String words = e.getMessage();

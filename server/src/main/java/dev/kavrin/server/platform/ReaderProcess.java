@@ -15,7 +15,6 @@ import dev.kavrin.core.worker.ReaderWorker.Request;
 import dev.kavrin.core.worker.ReaderWorker.Spot;
 import dev.kavrin.core.worker.ReaderWorker.Taking;
 import jakarta.annotation.Nullable;
-import java.io.BufferedReader;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -53,6 +52,12 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
   /** On top of reading, for all that is drawn: a reduced model takes longer than its numbers. */
   private static final Duration DRAWING = Duration.ofSeconds(20);
 
+  /** A folder that does not tell a file's size in that time is not waited for. */
+  private static final Duration ANSWERS = Duration.ofSeconds(5);
+
+  /** Bytes; the largest reduced model has less. */
+  private static final int LONGEST_ANSWER = 96_000_000;
+
   private static final Duration START = Duration.ofSeconds(20);
 
   private final JsonMapper mapper = JsonMapper.shared();
@@ -64,17 +69,26 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
             return thread;
           });
   private final AtomicLong asked = new AtomicLong();
+  private final List<String> command;
   private final ToLongFunction<Path> rates;
   private final Function<Path, Map<String, String>> once;
   private Process process;
   private BufferedWriter toWorker;
-  private BufferedReader fromWorker;
+  private BoundedLines fromWorker;
+  @Nullable private volatile String trouble;
 
   /**
    * @param rates bytes a second a file may be read with, zero for full speed
    * @param once what lay beside a file that is a copy from elsewhere
    */
   public ReaderProcess(ToLongFunction<Path> rates, Function<Path, Map<String, String>> once) {
+    this(rates, once, ownReader());
+  }
+
+  /** The same with another program to read. */
+  ReaderProcess(
+      ToLongFunction<Path> rates, Function<Path, Map<String, String>> once, List<String> command) {
+    this.command = command;
     this.rates = rates;
     this.once = once;
   }
@@ -100,7 +114,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
                 rate(file)),
             share -> {},
             file);
-    return answer.report() == null ? HealthReport.uncheckable(answer.error()) : answer.report();
+    return answer.report() == null ? HealthReport.notYet(answer.error()) : answer.report();
   }
 
   /**
@@ -295,6 +309,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       if (answer.number() != request.number()) {
         throw new IOException("the reader answered out of turn");
       }
+      trouble = null;
       return answer;
     } catch (TimeoutException slow) {
       stop();
@@ -302,6 +317,9 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     } catch (IOException | ExecutionException | JacksonException broken) {
       stop();
       return failed(String.valueOf(broken.getMessage()), request);
+    } catch (RuntimeException givenUp) {
+      stop();
+      throw givenUp;
     } catch (InterruptedException interrupted) {
       Thread.currentThread().interrupt();
       stop();
@@ -311,49 +329,62 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
 
   private Answer next(Duration limit)
       throws IOException, InterruptedException, ExecutionException, TimeoutException {
-    String line = reading.submit(fromWorker::readLine).get(limit.toMillis(), TimeUnit.MILLISECONDS);
+    String line = reading.submit(fromWorker::next).get(limit.toMillis(), TimeUnit.MILLISECONDS);
     if (line == null) {
       throw new IOException("the reader ended (not enough memory?)");
     }
     return mapper.readValue(line, Answer.class);
   }
 
-  private static Answer failed(String why, Request request) {
+  /** Why it gave up the last time it was asked, in words; null if it did not. */
+  @Nullable
+  public String trouble() {
+    return trouble;
+  }
+
+  private Answer failed(String why, Request request) {
+    trouble = why;
     LOG.warn("Reader gave up on {}: {}", request.path(), why);
     return Answer.failed(request.number(), why);
   }
 
-  private static Duration limit(Request request, Path... files) throws IOException {
+  private Duration limit(Request request, Path... files)
+      throws InterruptedException, ExecutionException, TimeoutException {
     long rate = request.bytesPerSecond();
     long perSecond = rate == 0 ? BYTES_PER_SECOND : Math.min(BYTES_PER_SECOND, rate / 2);
-    long bytes = 0;
-    for (Path file : files) {
-      bytes += Files.exists(file) ? Files.size(file) : 0;
-    }
+    long bytes = reading.submit(() -> size(files)).get(ANSWERS.toMillis(), TimeUnit.MILLISECONDS);
     Duration reading = Duration.ofSeconds(2).plusMillis(bytes * 1000 / perSecond);
     return READING.contains(request.ask()) ? reading : reading.plus(DRAWING);
   }
 
-  private void start() throws IOException {
+  private static long size(Path... files) throws IOException {
+    long bytes = 0;
+    for (Path file : files) {
+      bytes += Files.exists(file) ? Files.size(file) : 0;
+    }
+    return bytes;
+  }
+
+  private static List<String> ownReader() {
     Path java = Path.of(System.getProperty("java.home"), "bin", "java");
-    process =
-        new ProcessBuilder(
-                List.of(
-                    java.toString(),
-                    "-Xmx256m",
-                    "-XX:+UseSerialGC",
-                    "-XX:TieredStopAtLevel=1",
-                    "-XX:+ExitOnOutOfMemoryError",
-                    "-Dsun.jnu.encoding=UTF-8",
-                    "-Dfile.encoding=UTF-8",
-                    "-Dlogback.configurationFile=quiet-logging.xml",
-                    "-cp",
-                    System.getProperty("java.class.path"),
-                    ReaderWorker.class.getName()))
-            .redirectError(ProcessBuilder.Redirect.DISCARD)
-            .start();
+    return List.of(
+        java.toString(),
+        "-Xmx256m",
+        "-XX:+UseSerialGC",
+        "-XX:TieredStopAtLevel=1",
+        "-XX:+ExitOnOutOfMemoryError",
+        "-Dsun.jnu.encoding=UTF-8",
+        "-Dfile.encoding=UTF-8",
+        "-Dlogback.configurationFile=quiet-logging.xml",
+        "-cp",
+        System.getProperty("java.class.path"),
+        ReaderWorker.class.getName());
+  }
+
+  private void start() throws IOException {
+    process = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
     toWorker = process.outputWriter(StandardCharsets.UTF_8);
-    fromWorker = process.inputReader(StandardCharsets.UTF_8);
+    fromWorker = new BoundedLines(process.getInputStream(), LONGEST_ANSWER);
   }
 
   private void stop() {

@@ -5,6 +5,7 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.watch.Discovery;
+import dev.kavrin.server.platform.IfMatch;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.ProjectService;
@@ -100,7 +101,7 @@ class ProfileController {
     Project project = projects.byId(id);
     return projects.change(
         id,
-        Long.parseLong(version.replace("\"", "")),
+        IfMatch.revision(version),
         project.plan(),
         imported(id, request.shared()).taken(request.confirmed()),
         who.getName());

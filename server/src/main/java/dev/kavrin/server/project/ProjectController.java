@@ -6,6 +6,8 @@ import dev.kavrin.core.version.SetRule;
 import dev.kavrin.core.watch.RunPreview;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.backup.JournalFollower;
+import dev.kavrin.server.job.Job;
+import dev.kavrin.server.platform.IfMatch;
 import dev.kavrin.server.project.ProjectService.Look;
 import dev.kavrin.server.project.ProjectService.Project;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
@@ -36,10 +38,16 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class ProjectController {
   private final ProjectService projects;
+  private final ProjectCreation creation;
   private final Together together;
   private final JournalFollower follower;
 
-  ProjectController(ProjectService projects, Together together, JournalFollower follower) {
+  ProjectController(
+      ProjectService projects,
+      ProjectCreation creation,
+      Together together,
+      JournalFollower follower) {
+    this.creation = creation;
     this.projects = projects;
     this.together = together;
     this.follower = follower;
@@ -70,7 +78,7 @@ class ProjectController {
       @Valid @RequestBody RunsRequest r,
       Principal who)
       throws IOException {
-    return projects.joinRuns(id, versionOf(version), r.sets(), who.getName());
+    return projects.joinRuns(id, IfMatch.revision(version), r.sets(), who.getName());
   }
 
   record RunsPreviewRequest(@NotNull SetRule sets) {}
@@ -103,17 +111,20 @@ class ProjectController {
     return projects.look(request.folder(), request.rule());
   }
 
+  /** Begins to make a project; the job's result is the project. */
   @PostMapping("/api/projects")
-  @ResponseStatus(HttpStatus.CREATED)
-  Project create(@Valid @RequestBody CreateRequest r, Principal who) throws IOException {
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job create(@Valid @RequestBody CreateRequest r, Principal who) {
     ProgramProfile program = r.program() == null ? ProgramProfile.UNKNOWN : r.program();
-    return projects.create(
-        r.name(), r.folder(), r.rule(), program, r.recovery(), r.plan(), who.getName());
+    return creation.begin(
+        new ProjectCreation.Wanted(r.name(), r.folder(), r.rule(), program, r.recovery(), r.plan()),
+        who.getName());
   }
 
   @PostMapping("/api/projects/adopt")
   List<Project> adopt(@Valid @RequestBody AdoptRequest request) throws IOException {
-    return projects.adoptFolder(request.recovery());
+    return creation.adoptFolder(request.recovery());
   }
 
   @PutMapping("/api/projects/{id}")
@@ -123,7 +134,7 @@ class ProjectController {
       @Valid @RequestBody ChangeRequest r,
       Principal who)
       throws IOException {
-    return projects.change(id, versionOf(version), r.plan(), r.program(), who.getName());
+    return projects.change(id, IfMatch.revision(version), r.plan(), r.program(), who.getName());
   }
 
   record RecoveryRequest(@NotBlank String recovery) {}
@@ -183,11 +194,7 @@ class ProjectController {
       @Valid @RequestBody ExceptionRequest r,
       Principal who)
       throws IOException {
-    return projects.except(id, versionOf(version), r.plan(), who.getName());
-  }
-
-  private static long versionOf(String header) {
-    return Long.parseLong(header.replace("\"", ""));
+    return projects.except(id, IfMatch.revision(version), r.plan(), who.getName());
   }
 
   /** Copies what is on disk now. */

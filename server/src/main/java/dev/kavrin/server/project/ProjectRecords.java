@@ -7,8 +7,6 @@ import dev.kavrin.server.backup.JournalListener;
 import dev.kavrin.server.folder.Folder;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -30,6 +28,16 @@ class ProjectRecords implements JournalListener {
     this.projects = projects;
     this.documents = documents;
     this.places = places;
+  }
+
+  @Override
+  public void before(JournalEntry entry) {
+    if (entry instanceof JournalEntry.ProjectSet e) {
+      Path work = Path.of(e.project().folder());
+      if (places.byPath(work).isEmpty()) {
+        places.expect(work, FolderRole.WORK);
+      }
+    }
   }
 
   @Override
@@ -60,7 +68,7 @@ class ProjectRecords implements JournalListener {
     row.uuid = project.id();
     row.name = project.name();
     row.slug = project.slug();
-    row.workPlaceId = workPlace(Path.of(project.folder())).key();
+    row.workPlaceId = places.byPath(Path.of(project.folder())).orElseThrow().key();
     row.recoveryPlaceId =
         places.byPath(Path.of(project.recovery())).map(Folder::key).orElse(recoveryPlace);
     row.also = MAPPER.writeValueAsString(project.also());
@@ -79,13 +87,5 @@ class ProjectRecords implements JournalListener {
   /** Each recovery folder tells the same change; the records keep microseconds only. */
   private static boolean isLater(Instant told, Instant known) {
     return told.truncatedTo(ChronoUnit.MILLIS).isAfter(known.truncatedTo(ChronoUnit.MILLIS));
-  }
-
-  private Folder workPlace(Path folder) {
-    try {
-      return places.ensure(folder, FolderRole.WORK);
-    } catch (IOException away) {
-      throw new UncheckedIOException(away);
-    }
   }
 }

@@ -13,23 +13,22 @@ import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.folder.Folder;
+import dev.kavrin.server.folder.FolderPresence;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
-import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Settings;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.text.Normalizer;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -44,6 +43,7 @@ public class ProjectService {
   private final ProjectRows projects;
   private final DocumentRows documents;
   private final FolderService places;
+  private final FolderPresence presence;
   private final Engine engine;
   private final JournalFollower follower;
   private final PathGuard guard;
@@ -55,6 +55,7 @@ public class ProjectService {
       ProjectRows projects,
       DocumentRows documents,
       FolderService places,
+      FolderPresence presence,
       Engine engine,
       JournalFollower follower,
       PathGuard guard,
@@ -64,6 +65,7 @@ public class ProjectService {
     this.projects = projects;
     this.documents = documents;
     this.places = places;
+    this.presence = presence;
     this.engine = engine;
     this.follower = follower;
     this.guard = guard;
@@ -130,45 +132,8 @@ public class ProjectService {
         found.unreadable().size());
   }
 
-  /** Makes a project: both places, the journal entry, the watch. */
-  public Project create(
-      String name,
-      String folder,
-      List<String> rule,
-      ProgramProfile program,
-      String recovery,
-      Plan plan,
-      String who)
-      throws IOException {
-    Path work = guard.folder(folder);
-    requireInside(program, work);
-    if (engine.projects().stream().anyMatch(k -> k.project().folder().equals(work.toString()))) {
-      throw ProblemException.conflict("already-a-project", work + " is a project already.");
-    }
-    Folder recoveryPlace = places.add(recovery, FolderRole.RECOVERY, folder);
-    if (recoveryPlace.role() != FolderRole.RECOVERY) {
-      throw ProblemException.conflict(
-          "other-role", recoveryPlace.path() + " already serves as another kind of place.");
-    }
-    places.add(folder, FolderRole.WORK, null);
-    BackupFolder open = engine.openFolder(recoveryPlace.path(), recoveryPlace.uuid());
-    ProjectRecord record =
-        ProjectRecord.of(
-            Ids.next(clock.instant()),
-            name,
-            slug(name),
-            work.toString(),
-            rule,
-            program,
-            plan,
-            List.of(recoveryPlace.path().toString()),
-            settings.zone().getId());
-    engine.adopt(open, record, who);
-    return followed(record.id());
-  }
-
   /** The project as the records have it; a moment of trouble with them is waited out. */
-  private Project followed(UUID id) {
+  Project followed(UUID id) {
     for (int tries = 0; tries < PATIENCE; tries++) {
       follower.follow();
       if (projects.findByUuid(id).isPresent()) {
@@ -176,13 +141,13 @@ public class ProjectService {
       }
     }
     throw ProblemException.away(
-        "The records cannot be reached right now. The project is kept in its recovery folder and"
+        "The records cannot be reached right now. The project is kept in its backup folder and"
             + " shows here as soon as they can be.",
         null);
   }
 
   /** Copies are looked for and held under allowed roots only. */
-  private void requireInside(ProgramProfile program, Path work) {
+  void requireInside(ProgramProfile program, Path work) {
     for (ProgramProfile.Leftover leftover : program.leftovers()) {
       try {
         guard.folderToMake(
@@ -195,33 +160,6 @@ public class ProjectService {
   }
 
   /**
-   * Takes in a recovery folder that holds copies already: its projects come back from its journal.
-   */
-  public List<Project> adoptFolder(String recovery) throws IOException {
-    Path path = guard.folder(recovery);
-    if (disk.facts(BackupFolder.journalFile(path)).isEmpty()) {
-      throw ProblemException.badInput(
-          "no-journal", path + " holds no Kavrin journal. Nothing was changed.");
-    }
-    Folder place = places.add(recovery, FolderRole.RECOVERY, null);
-    BackupFolder open = engine.openFolder(place.path(), place.uuid());
-    for (ProjectRecord project : open.history().projects()) {
-      places.ensure(guard.folder(project.folder()), FolderRole.WORK);
-    }
-    return open.history().projects().stream().map(p -> followed(p.id())).toList();
-  }
-
-  private static String slug(String name) {
-    String plain =
-        Normalizer.normalize(name, Normalizer.Form.NFD)
-            .replaceAll("\\p{M}", "")
-            .toLowerCase(Locale.ROOT)
-            .replaceAll("[^a-z0-9]+", "-")
-            .replaceAll("^-|-$", "");
-    return plain.isEmpty() ? "project" : plain.substring(0, Math.min(60, plain.length()));
-  }
-
-  /**
    * Changes plan and program sheet.
    *
    * @param version as the person saw it
@@ -229,9 +167,8 @@ public class ProjectService {
    */
   public Project change(UUID id, long version, Plan plan, ProgramProfile program, String who)
       throws IOException {
-    ProjectRecord present = kept(id).project();
-    requireInside(program, Path.of(present.folder()));
-    return change(id, version, present.with(program, plan), who);
+    requireInside(program, Path.of(kept(id).project().folder()));
+    return change(id, version, present -> present.with(program, plan), who);
   }
 
   /**
@@ -243,7 +180,7 @@ public class ProjectService {
   public Project except(UUID document, long version, @Nullable Plan plan, String who)
       throws IOException {
     UUID id = document(document).project();
-    return change(id, version, kept(id).project().except(document, plan), who);
+    return change(id, version, present -> present.except(document, plan), who);
   }
 
   /**
@@ -254,8 +191,7 @@ public class ProjectService {
    */
   public Project joinRuns(UUID id, long version, @Nullable SetRule sets, String who)
       throws IOException {
-    ProjectRecord present = kept(id).project();
-    return change(id, version, present.joining(present.rule(), sets), who);
+    return change(id, version, present -> present.joining(present.rule(), sets), who);
   }
 
   /** What a rule for runs would find in a project's folder now. */
@@ -264,19 +200,27 @@ public class ProjectService {
         disk, engine.inspector(), engine.clock(), Path.of(byId(id).folder()), sets);
   }
 
-  private Project change(UUID id, long version, ProjectRecord changed, String who)
+  /** Nobody else changes it between looking at its version and changing it. */
+  private Project change(UUID id, long version, UnaryOperator<ProjectRecord> change, String who)
       throws IOException {
-    Project present = byId(id);
-    if (present.version() != version) {
-      throw ProblemException.conflict(
-          "changed-meanwhile",
-          "The plan was changed meanwhile by "
-              + present.changedBy()
-              + ". Look at it again; nothing was changed now.");
-    }
-    engine.changes().change(kept(id), changed, who);
-    follower.follow();
-    return byId(id);
+    Kept kept = kept(id);
+    return engine
+        .changes()
+        .alone(
+            id,
+            () -> {
+              follower.follow();
+              Project present = byId(id);
+              if (present.version() != version) {
+                throw ProblemException.stale(
+                    "The plan was changed meanwhile by "
+                        + present.changedBy()
+                        + ". Look at it again; nothing was changed now.");
+              }
+              engine.changes().change(kept, change.apply(kept.project()), who);
+              follower.follow();
+              return byId(id);
+            });
   }
 
   /** The project under watch. */
@@ -284,9 +228,11 @@ public class ProjectService {
     return engine
         .project(id)
         .orElseThrow(
-            () ->
-                ProblemException.away(
-                    "The project's recovery folder is away. Nothing was changed.", null));
+            () -> {
+              String name = byId(id).name();
+              return ProblemException.away(
+                  "The backup folder of " + name + " is away. Nothing was changed.", null);
+            });
   }
 
   @Transactional(readOnly = true)
@@ -296,9 +242,12 @@ public class ProjectService {
 
   @Transactional(readOnly = true)
   public Project byId(UUID id) {
+    return seen(row(id));
+  }
+
+  private ProjectRow row(UUID id) {
     return projects
         .findByUuid(id)
-        .map(this::seen)
         .orElseThrow(() -> ProblemException.notFound("No such project: " + id + "."));
   }
 
@@ -329,7 +278,7 @@ public class ProjectService {
               Optional<BackupFolder> folder = kept.flatMap(k -> k.folders().at(Path.of(path)));
               return new Recovery(
                   path,
-                  places.byPath(Path.of(path)).filter(places::isHere).isPresent(),
+                  places.byPath(Path.of(path)).filter(presence::wasHere).isPresent(),
                   folder.map(f -> kept.get().folders().behind(f).orElse(null)).orElse(null),
                   path.equals(row.leaving),
                   folder.map(f -> copies(f, kept.get())).orElse(0));
@@ -383,7 +332,7 @@ public class ProjectService {
 
   @Transactional(readOnly = true)
   public List<Document> documents(UUID project) {
-    ProjectRow row = projects.findByUuid(project).orElseThrow();
+    ProjectRow row = row(project);
     return documents.findByProjectIdOrderByRelPath(row.id).stream().map(d -> seen(d, row)).toList();
   }
 
@@ -411,6 +360,6 @@ public class ProjectService {
   /** Key of a project in the records. */
   @Transactional(readOnly = true)
   public long key(UUID project) {
-    return projects.findByUuid(project).orElseThrow().id;
+    return row(project).id;
   }
 }

@@ -3,10 +3,12 @@ package dev.kavrin.server.recoverytest;
 import dev.kavrin.core.journal.JournalEntry.Rehearsed;
 import dev.kavrin.core.journal.Proof;
 import dev.kavrin.core.recoverytest.FailureMode;
+import dev.kavrin.server.job.Job;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.recoverytest.GuidedRecoveryTest.Guided;
 import dev.kavrin.server.recoverytest.RecoveryTestService.Proven;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -15,10 +17,12 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Crashes on purpose. */
@@ -28,12 +32,15 @@ class RecoveryTestController {
   private final GuidedRecoveryTest guided;
   private final NightlyProof nightly;
   private final ProjectService projects;
+  private final RecoveryTestJobs jobs;
 
   RecoveryTestController(
       RecoveryTestService rehearsals,
       GuidedRecoveryTest guided,
       NightlyProof nightly,
-      ProjectService projects) {
+      ProjectService projects,
+      RecoveryTestJobs jobs) {
+    this.jobs = jobs;
     this.rehearsals = rehearsals;
     this.guided = guided;
     this.nightly = nightly;
@@ -68,11 +75,12 @@ class RecoveryTestController {
 
   record DrillRequest(@NotNull FailureMode way) {}
 
-  /** A crash on a copy, with the stand-in; answers when it is done. */
+  /** Begins a crash on a copy, with the stand-in; the job's result is its record. */
   @PostMapping("/api/documents/{id}/rehearsals")
-  RehearsalView rehearse(@PathVariable UUID id, @Valid @RequestBody DrillRequest r, Principal who)
-      throws IOException {
-    return RehearsalView.of(rehearsals.drill(id, r.way(), who.getName()));
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job rehearse(@PathVariable UUID id, @Valid @RequestBody DrillRequest r, Principal who) {
+    return jobs.begin(id, r.way(), who.getName());
   }
 
   /** Begins one with the person's own program. */

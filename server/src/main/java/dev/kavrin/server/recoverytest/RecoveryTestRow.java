@@ -1,7 +1,10 @@
 package dev.kavrin.server.recoverytest;
 
+import dev.kavrin.server.project.DocumentRevisions;
+import dev.kavrin.server.project.RaisesRevision;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
@@ -13,9 +16,10 @@ import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 /** A rehearsal, as recorded. */
+@EntityListeners(RaisesRevision.class)
 @Entity
 @Table(name = "rehearsal")
-class RecoveryTestRow {
+class RecoveryTestRow implements RaisesRevision.OfDocument {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   Long id;
@@ -34,6 +38,11 @@ class RecoveryTestRow {
   String body;
 
   /** Where they are kept. */
+  @Override
+  public void raise(DocumentRevisions revisions) {
+    revisions.raise(documentId);
+  }
+
   interface Repository extends JpaRepository<RecoveryTestRow, Long> {
     Optional<RecoveryTestRow> findByUuid(UUID uuid);
 

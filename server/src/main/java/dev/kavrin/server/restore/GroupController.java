@@ -1,10 +1,12 @@
 package dev.kavrin.server.restore;
 
 import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.server.job.Job;
 import dev.kavrin.server.restore.GroupRestores.GroupPreview;
 import dev.kavrin.server.restore.GroupRestores.GroupView;
 import dev.kavrin.server.restore.GroupRestores.Wish;
 import dev.kavrin.server.restore.GroupTable.AsOfTable;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -17,11 +19,13 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Documents that go back together. */
@@ -29,9 +33,11 @@ import org.springframework.web.bind.annotation.RestController;
 class GroupController {
   private final GroupTable table;
   private final GroupRestores groups;
+  private final RestoreJobs jobs;
   private final InstantSource clock;
 
-  GroupController(GroupTable table, GroupRestores groups, InstantSource clock) {
+  GroupController(GroupTable table, GroupRestores groups, RestoreJobs jobs, InstantSource clock) {
+    this.jobs = jobs;
     this.table = table;
     this.groups = groups;
     this.clock = clock;
@@ -82,10 +88,13 @@ class GroupController {
       @NotEmpty @Size(max = 2000) List<@Valid WishRequest> wishes,
       @NotBlank String digest) {}
 
+  /** Begins to restore several as one; the job's result is what came of it. */
   @PostMapping("/api/projects/{id}/group-restores")
-  GroupView restoreGroup(@PathVariable UUID id, @Valid @RequestBody GroupRequest r, Principal who)
-      throws IOException {
-    return groups.restore(id, r.what(), wishes(r.wishes()), r.digest(), who.getName());
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job restoreGroup(@PathVariable UUID id, @Valid @RequestBody GroupRequest r, Principal who) {
+    return jobs.begin(
+        new RestoreJobs.Group(id, r.what(), wishes(r.wishes()), r.digest()), who.getName());
   }
 
   private static List<Wish> wishes(List<WishRequest> requests) {
@@ -98,7 +107,9 @@ class GroupController {
   }
 
   @PostMapping("/api/group-restores/{id}/undo")
-  GroupView undoGroup(@PathVariable UUID id, Principal who) throws IOException {
-    return groups.undo(id, who.getName());
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job undoGroup(@PathVariable UUID id, Principal who) {
+    return jobs.undoSeveral(id, who.getName());
   }
 }

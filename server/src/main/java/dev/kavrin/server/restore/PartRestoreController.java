@@ -2,8 +2,9 @@ package dev.kavrin.server.restore;
 
 import dev.kavrin.core.content.PartWriter.Brought;
 import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.server.job.Job;
 import dev.kavrin.server.restore.PartRestores.Picked;
-import dev.kavrin.server.restore.RestoreService.ReceiptView;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -14,17 +15,21 @@ import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Parts of older states, brought into the file of today. */
 @RestController
 class PartRestoreController {
   private final PartRestores restores;
+  private final RestoreJobs jobs;
 
-  PartRestoreController(PartRestores restores) {
+  PartRestoreController(PartRestores restores, RestoreJobs jobs) {
+    this.jobs = jobs;
     this.restores = restores;
   }
 
@@ -61,9 +66,9 @@ class PartRestoreController {
   }
 
   @PostMapping("/api/documents/{id}/part-restores")
-  ReceiptView restore(
-      @PathVariable UUID id, @Valid @RequestBody PartsRestoreRequest r, Principal who)
-      throws IOException {
-    return restores.restore(id, r.id(), r.mode(), who.getName());
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job restore(@PathVariable UUID id, @Valid @RequestBody PartsRestoreRequest r, Principal who) {
+    return jobs.begin(new RestoreJobs.Parts(id, r.id(), r.mode()), who.getName());
   }
 }

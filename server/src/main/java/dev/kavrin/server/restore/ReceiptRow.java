@@ -1,7 +1,10 @@
 package dev.kavrin.server.restore;
 
+import dev.kavrin.server.project.DocumentRevisions;
+import dev.kavrin.server.project.RaisesRevision;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
@@ -14,9 +17,10 @@ import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 /** The proof of a restore, as recorded. */
+@EntityListeners(RaisesRevision.class)
 @Entity
 @Table(name = "receipt")
-class ReceiptRow {
+class ReceiptRow implements RaisesRevision.OfDocument {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   Long id;
@@ -30,6 +34,11 @@ class ReceiptRow {
   String body;
 
   /** Where they are kept. */
+  @Override
+  public void raise(DocumentRevisions revisions) {
+    revisions.raise(documentId);
+  }
+
   interface Repository extends JpaRepository<ReceiptRow, Long> {
     Optional<ReceiptRow> findByUuid(UUID uuid);
 

@@ -1,6 +1,7 @@
 package dev.kavrin.server.restore;
 
 import dev.kavrin.core.restore.RestoreMode;
+import dev.kavrin.server.job.Job;
 import dev.kavrin.server.restore.RestoreService.LayoutPreview;
 import dev.kavrin.server.restore.RestoreService.Preview;
 import dev.kavrin.server.restore.RestoreService.ReceiptView;
@@ -25,6 +26,7 @@ import org.springframework.core.io.Resource;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -32,17 +34,24 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
 class RestoreController {
   private final RestoreService restores;
+  private final RestoreJobs jobs;
   private final TrialCopies trials;
   private final TrialCommand commands;
   private final VersionFiles files;
 
   RestoreController(
-      RestoreService restores, TrialCopies trials, TrialCommand commands, VersionFiles files) {
+      RestoreService restores,
+      RestoreJobs jobs,
+      TrialCopies trials,
+      TrialCommand commands,
+      VersionFiles files) {
+    this.jobs = jobs;
     this.restores = restores;
     this.trials = trials;
     this.commands = commands;
@@ -127,12 +136,13 @@ class RestoreController {
 
   /** Copies the live file to the next number of its chain, or to a trial beside it. */
   @PostMapping("/api/documents/{id}/go-on")
-  ReceiptView goOnAs(@PathVariable UUID id, @Valid @RequestBody GoOnRequest r, Principal who)
-      throws IOException {
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job goOnAs(@PathVariable UUID id, @Valid @RequestBody GoOnRequest r, Principal who) {
     if (r.mode() != RestoreMode.NEXT && r.mode() != RestoreMode.BRANCH) {
       throw new IllegalArgumentException("To go on takes the next number or a branch");
     }
-    return restores.goOnAs(id, r.mode(), who.getName());
+    return jobs.begin(new RestoreJobs.GoOn(id, r.mode()), who.getName());
   }
 
   @PostMapping("/api/documents/{id}/restores/preview")
@@ -140,10 +150,14 @@ class RestoreController {
     return restores.preview(id, r.of(), r.state(), r.mode(), r.folder());
   }
 
+  /** Begins to restore what was previewed; the job's result is the receipt. */
   @PostMapping("/api/documents/{id}/restores")
-  ReceiptView restore(@PathVariable UUID id, @Valid @RequestBody RestoreRequest r, Principal who)
-      throws IOException {
-    return restores.restore(id, r.of(), r.state(), r.mode(), r.folder(), r.digest(), who.getName());
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job restore(@PathVariable UUID id, @Valid @RequestBody RestoreRequest r, Principal who) {
+    return jobs.begin(
+        new RestoreJobs.Restore(id, r.of(), r.state(), r.mode(), r.folder(), r.digest()),
+        who.getName());
   }
 
   record StepRequest(@NotBlank String state) {}
@@ -158,10 +172,10 @@ class RestoreController {
 
   /** Lays the files of a step out in a folder of their own. */
   @PostMapping("/api/documents/{id}/layouts")
-  List<ReceiptView> layOut(
-      @PathVariable UUID id, @Valid @RequestBody LayOutRequest r, Principal who)
-      throws IOException {
-    return restores.layOut(id, r.state(), r.digest(), who.getName());
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job layOut(@PathVariable UUID id, @Valid @RequestBody LayOutRequest r, Principal who) {
+    return jobs.begin(new RestoreJobs.LayOut(id, r.state(), r.digest()), who.getName());
   }
 
   @GetMapping("/api/documents/{id}/restores")
@@ -169,8 +183,11 @@ class RestoreController {
     return restores.all(id);
   }
 
+  /** Begins to take a restore back; the job's result is the receipt. */
   @PostMapping("/api/restores/{id}/undo")
-  ReceiptView undo(@PathVariable UUID id, Principal who) throws IOException {
-    return restores.undo(id, who.getName());
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  @ApiResponse(responseCode = "202")
+  Job undo(@PathVariable UUID id, Principal who) {
+    return jobs.undo(id, who.getName());
   }
 }

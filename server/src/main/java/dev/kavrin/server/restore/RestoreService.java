@@ -132,7 +132,9 @@ public class RestoreService {
                 document.live(),
                 copy.modified(),
                 ZoneId.of(kept.project().zone()),
-                folder == null ? document.live().getParent() : guard.folder(folder));
+                folder == null
+                    ? document.live().getParent()
+                    : guard.folder(guard.target(folder).toString()));
     return new Prepared(plan, copy, kept);
   }
 

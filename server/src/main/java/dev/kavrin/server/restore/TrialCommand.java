@@ -14,21 +14,16 @@ import dev.kavrin.server.version.VersionsView.CopyView;
 import dev.kavrin.server.version.VersionsView.StateView;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.TimeUnit;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
@@ -39,7 +34,6 @@ import org.springframework.stereotype.Service;
 @Service
 class TrialCommand {
   private static final Duration LONGEST = Duration.ofMinutes(10);
-  private static final int TAIL = 4000;
 
   private final ProjectService projects;
   private final VersionService trail;
@@ -118,21 +112,16 @@ class TrialCommand {
       laid.add(target);
     }
     long began = System.nanoTime();
-    ProcessBuilder builder =
-        new ProcessBuilder("/bin/sh", "-c", command)
-            .directory(folder.toFile())
-            .redirectErrorStream(true);
-    builder
-        .environment()
-        .put("KAVRIN_FILE", folder.resolve(document.live().getFileName()).toString());
-    builder
-        .environment()
-        .put("KAVRIN_STEP", view.step() == null ? "" : String.valueOf(view.step().step()));
-    Process process = builder.start();
-    process.getOutputStream().close();
-    CompletableFuture<String> output =
-        CompletableFuture.supplyAsync(() -> tail(process.getInputStream()));
-    Integer exit = wait(process);
+    CommandRun.End end =
+        CommandRun.of(
+            command,
+            folder,
+            Map.of(
+                "KAVRIN_FILE",
+                folder.resolve(document.live().getFileName()).toString(),
+                "KAVRIN_STEP",
+                view.step() == null ? "" : String.valueOf(view.step().step())),
+            LONGEST);
     double seconds = (System.nanoTime() - began) / 1e9;
     List<Path> made;
     try (Stream<Path> all = Files.walk(folder)) {
@@ -140,12 +129,12 @@ class TrialCommand {
     }
     OptionalLong step = lastStep(folder, document, view, made);
     return new CommandView(
-        exit,
+        end.exit(),
         seconds,
-        output.join(),
+        end.output(),
         step.isPresent() ? step.getAsLong() : null,
         made.stream().map(p -> folder.relativize(p).toString()).sorted().toList(),
-        words(exit, seconds, step));
+        words(end.exit(), seconds, step));
   }
 
   private static String words(@Nullable Integer exit, double seconds, OptionalLong step) {
@@ -155,37 +144,6 @@ class TrialCommand {
             : String.format(
                 java.util.Locale.ROOT, "own command, exit %d after %.1f s", exit, seconds);
     return end + (step.isPresent() ? ", wrote step " + step.getAsLong() : "");
-  }
-
-  /** Null if it took too long; then it and what it started are gone. */
-  @Nullable
-  private static Integer wait(Process process) throws IOException {
-    try {
-      if (process.waitFor(LONGEST.toMillis(), TimeUnit.MILLISECONDS)) {
-        return process.exitValue();
-      }
-    } catch (InterruptedException stopped) {
-      Thread.currentThread().interrupt();
-    }
-    List<ProcessHandle> started = process.descendants().collect(Collectors.toList());
-    process.destroyForcibly();
-    started.forEach(ProcessHandle::destroyForcibly);
-    return null;
-  }
-
-  private static String tail(InputStream in) {
-    byte[] kept = new byte[0];
-    byte[] block = new byte[1 << 13];
-    try {
-      for (int n = in.read(block); n >= 0; n = in.read(block)) {
-        byte[] both = Arrays.copyOf(kept, kept.length + n);
-        System.arraycopy(block, 0, both, kept.length, n);
-        kept = Arrays.copyOfRange(both, Math.max(0, both.length - TAIL), both.length);
-      }
-    } catch (IOException ended) {
-      return new String(kept, StandardCharsets.UTF_8);
-    }
-    return new String(kept, StandardCharsets.UTF_8);
   }
 
   private OptionalLong lastStep(Path folder, Document document, StateView view, List<Path> made) {

@@ -63,8 +63,8 @@ class SearchController {
 
   @PostMapping("/api/search")
   @ResponseStatus(HttpStatus.ACCEPTED)
-  Search begin() {
-    return searches.begin();
+  Search begin(Principal who) {
+    return searches.begin(who.getName());
   }
 
   @DeleteMapping("/api/search")

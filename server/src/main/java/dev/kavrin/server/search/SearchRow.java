@@ -7,7 +7,6 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
-import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -43,6 +42,6 @@ class SearchRow {
   interface Repository extends JpaRepository<SearchRow, Long> {
     Optional<SearchRow> findFirstByOrderByIdDesc();
 
-    List<SearchRow> findByEndedIsNull();
+    Optional<SearchRow> findByUuid(UUID uuid);
   }
 }

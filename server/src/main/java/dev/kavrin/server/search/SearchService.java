@@ -6,11 +6,17 @@ import dev.kavrin.core.content.Bytes;
 import dev.kavrin.core.content.Part;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.lane.Lane;
 import dev.kavrin.core.version.DocumentMatcher;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.folder.Folder;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
+import dev.kavrin.server.job.JobCancelledException;
+import dev.kavrin.server.job.JobKind;
+import dev.kavrin.server.job.JobKinds;
+import dev.kavrin.server.job.JobRun;
+import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.ProblemException;
@@ -20,8 +26,6 @@ import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.version.StrayService;
 import dev.kavrin.server.version.VersionFiles;
 import jakarta.annotation.Nullable;
-import jakarta.annotation.PostConstruct;
-import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
@@ -37,12 +41,9 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Service;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
@@ -52,7 +53,7 @@ import tools.jackson.databind.json.JsonMapper;
  * those that could, and only what changed since it last looked.
  */
 @Service
-class SearchService {
+class SearchService implements JobKinds {
   private static final Logger LOG = LoggerFactory.getLogger(SearchService.class);
   private static final int KNOWN_STATES = 12;
   private static final int TOLD_EVERY = 500;
@@ -66,13 +67,9 @@ class SearchService {
   private final Events events;
   private final InstantSource clock;
   private final Map<Path, FileFacts> unfit = new ConcurrentHashMap<>();
-  private final ExecutorService worker =
-      Executors.newSingleThreadExecutor(
-          r -> {
-            Thread thread = new Thread(r, "search");
-            thread.setDaemon(true);
-            return thread;
-          });
+  private final JobService jobs;
+  private final JobKind<Wanted> searching =
+      JobKind.repeatable("search", Lane.ASKED, Wanted.class, this::search);
   private volatile Running running;
 
   SearchService(
@@ -83,7 +80,9 @@ class SearchService {
       Engine engine,
       SearchRow.Repository rows,
       Events events,
+      JobService jobs,
       InstantSource clock) {
+    this.jobs = jobs;
     this.projects = projects;
     this.places = places;
     this.stateFiles = stateFiles;
@@ -96,10 +95,14 @@ class SearchService {
 
   /** A search under way. */
   private static final class Running {
-    private final SearchRow row = new SearchRow();
+    private final SearchRow row;
     private final Map<String, Looked> looked = new LinkedHashMap<>();
     private volatile boolean cancel;
     private volatile String at = "";
+
+    Running(SearchRow row) {
+      this.row = row;
+    }
   }
 
   /**
@@ -131,32 +134,35 @@ class SearchService {
       @Nullable String problem,
       List<Looked> looked) {}
 
-  /** Searches that a stop cut off are told as such. */
-  @PostConstruct
-  void tellCutOff() {
-    try {
-      for (SearchRow row : rows.findByEndedIsNull()) {
-        row.ended = row.started;
-        row.problem = "Kavrin was stopped meanwhile.";
-        rows.save(row);
-      }
-    } catch (DataAccessException away) {
-      LOG.debug("Searches wait for the records: {}", away.getMessage());
-    }
+  /**
+   * A search that is to be.
+   *
+   * @param search its row
+   */
+  record Wanted(UUID search) {}
+
+  @Override
+  public List<JobKind<?>> kinds() {
+    return List.of(searching);
   }
 
-  synchronized Search begin() {
-    if (running != null) {
+  synchronized Search begin(String who) {
+    if (running != null || jobs.open(List.of(searching.name())).isPresent()) {
       throw ProblemException.conflict("search-runs", "A search runs already.");
     }
-    Running next = new Running();
-    next.row.uuid = Ids.next(clock.instant());
-    next.row.started = clock.instant();
-    next.row.looked = "[]";
+    Running next = new Running(fresh(Ids.next(clock.instant())));
     rows.save(next.row);
     running = next;
-    worker.submit(() -> run(next));
+    jobs.begin(searching, "everywhere", new Wanted(next.row.uuid), who);
     return seen(next);
+  }
+
+  private SearchRow fresh(UUID id) {
+    SearchRow row = rows.findByUuid(id).orElseGet(SearchRow::new);
+    row.uuid = id;
+    row.started = clock.instant();
+    row.looked = "[]";
+    return row;
   }
 
   void cancel() {
@@ -208,9 +214,14 @@ class SearchService {
         List.of());
   }
 
-  private void run(Running now) {
+  /** After a stop it begins anew; what was found before stays found. */
+  private Search search(Wanted wanted, JobRun job) {
+    Running now = running == null ? new Running(fresh(wanted.search())) : running;
+    running = now;
     try {
-      search(now);
+      search(now, job);
+    } catch (JobCancelledException stopped) {
+      now.cancel = true;
     } catch (IOException | RuntimeException broken) {
       LOG.warn("Search broke off in {}: {}", now.at, broken.getMessage());
       now.row.problem = "It broke off in " + now.at + ": " + broken.getMessage();
@@ -221,11 +232,11 @@ class SearchService {
       rows.save(now.row);
       running = null;
       events.changed("search");
-      events.changed("trail");
     }
+    return recorded(now.row);
   }
 
-  private void search(Running now) throws IOException {
+  private void search(Running now, JobRun job) throws IOException {
     Map<String, Document> documents = new HashMap<>();
     List<DocumentMatcher.Subject> subjects = new ArrayList<>();
     for (ProjectService.Project project : projects.all()) {
@@ -241,6 +252,7 @@ class SearchService {
     Set<Path> known = known(documents.values());
     for (Folder place : places.all()) {
       boolean searched = place.role() == FolderRole.WORK || place.role() == FolderRole.PROGRAM;
+      job.at(-1, "Looking through " + place.path());
       if (searched && !now.cancel && places.isHere(place)) {
         strangers.addAll(through(place, now, subjects, known, facts));
       }
@@ -383,11 +395,5 @@ class SearchService {
     } catch (IOException vanished) {
       LOG.debug("{} vanished while it was looked at", file);
     }
-  }
-
-  @PreDestroy
-  void stop() {
-    cancel();
-    worker.shutdownNow();
   }
 }

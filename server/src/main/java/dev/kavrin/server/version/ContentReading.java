@@ -3,20 +3,21 @@ package dev.kavrin.server.version;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.HealthReport;
+import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.folder.FolderService;
-import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ReaderProcess;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.InstantSource;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.dao.DataAccessException;
 import org.springframework.data.domain.Limit;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -38,7 +39,7 @@ class ContentReading {
   private final FolderService places;
   private final Engine engine;
   private final ReaderProcess reader;
-  private final Events events;
+  private final InstantSource clock;
 
   ContentReading(
       VersionRows.Contents contents,
@@ -46,30 +47,32 @@ class ContentReading {
       VersionRecorder recorder,
       FolderService places,
       Engine engine,
-      ReaderProcess reader,
-      Events events) {
+      @Qualifier("contentReader") ReaderProcess reader,
+      InstantSource clock) {
+    this.clock = clock;
     this.contents = contents;
     this.copies = copies;
     this.recorder = recorder;
     this.places = places;
     this.engine = engine;
     this.reader = reader;
-    this.events = events;
   }
 
   @Scheduled(fixedDelay = 700, initialDelay = 1000)
   void readSome() {
     long until = System.nanoTime() + STRETCH.toNanos();
     try {
-      List<ContentRow> unread = contents.unread(Limit.of(BATCH));
+      List<ContentRow> unread = contents.unread(clock.instant(), Limit.of(BATCH));
       for (ContentRow row : unread) {
         if (standsBack() || System.nanoTime() > until) {
           break;
         }
-        recorder.read(row, report(row));
-      }
-      if (!unread.isEmpty()) {
-        events.changed("trail");
+        HealthReport report = report(row);
+        if (report.verdict() == Verdict.NOT_CHECKED) {
+          recorder.readLater(row, report, clock.instant());
+        } else {
+          recorder.read(row, report);
+        }
       }
     } catch (DataAccessException | TransactionException away) {
       LOG.debug("Reading waits for the records: {}", away.getMessage());
@@ -87,7 +90,7 @@ class ContentReading {
         copies.findByContentIdInAndGoneIsNull(List.of(row.id)).stream()
             .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
             .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-            .filter(Files::isRegularFile)
+            .filter(engine.disk()::isFile)
             .toList();
     for (Path file : files) {
       try {
@@ -100,7 +103,7 @@ class ContentReading {
         LOG.debug("{} cannot be read: {}", file, unreadable.getMessage());
       }
     }
-    return HealthReport.uncheckable(
+    return HealthReport.notYet(
         files.isEmpty()
             ? "No copy could be reached."
             : "Each copy that could be reached was written meanwhile or cannot be read.");

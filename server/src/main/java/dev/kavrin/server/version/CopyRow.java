@@ -1,7 +1,10 @@
 package dev.kavrin.server.version;
 
+import dev.kavrin.server.project.DocumentRevisions;
+import dev.kavrin.server.project.RaisesRevision;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
@@ -12,8 +15,9 @@ import java.util.UUID;
 
 /** One file on disk that holds a content. */
 @Entity
+@EntityListeners(RaisesRevision.class)
 @Table(name = "copy")
-class CopyRow {
+class CopyRow implements RaisesRevision.OfDocument {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   Long id;
@@ -76,5 +80,10 @@ class CopyRow {
 
   boolean isFull() {
     return leftOut == null;
+  }
+
+  @Override
+  public void raise(DocumentRevisions revisions) {
+    revisions.raise(documentId);
   }
 }

@@ -18,7 +18,6 @@ import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.folder.Folder;
 import dev.kavrin.server.folder.FolderService;
-import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -64,12 +63,13 @@ class Finder {
   private final SiblingCopies siblings;
   private final VersionRows.Copies copies;
   private final TransactionTemplate transaction;
-  private final Events events;
   private final InstantSource clock;
   private final Map<UUID, List<Looked>> looked = new ConcurrentHashMap<>();
 
   /** A folder that was looked at, with how many files lie in it. */
   record Looked(String folder, int files, boolean reachable) {}
+
+  private final Set<UUID> failing = ConcurrentHashMap.newKeySet();
 
   /** Found at the last look, and all of it recorded. */
   private final Map<UUID, List<Found>> recorded = new ConcurrentHashMap<>();
@@ -86,7 +86,6 @@ class Finder {
       SiblingCopies siblings,
       VersionRows.Copies copies,
       TransactionTemplate transaction,
-      Events events,
       InstantSource clock) {
     this.projects = projects;
     this.places = places;
@@ -97,7 +96,6 @@ class Finder {
     this.siblings = siblings;
     this.copies = copies;
     this.transaction = transaction;
-    this.events = events;
     this.clock = clock;
   }
 
@@ -109,11 +107,24 @@ class Finder {
           continue;
         }
         for (Document document : projects.documents(kept.project().id())) {
-          look(document);
+          lookAlone(document);
         }
       }
     } catch (DataAccessException | TransactionException | java.util.NoSuchElementException away) {
       LOG.debug("Looking waits for the records: {}", away.getMessage());
+    }
+  }
+
+  /** One document that cannot be looked at keeps no other from being looked at. */
+  private void lookAlone(Document document) {
+    try {
+      look(document);
+    } catch (DataAccessException | TransactionException away) {
+      throw away;
+    } catch (RuntimeException failed) {
+      if (failing.add(document.id())) {
+        LOG.error("Looking for copies of {} failed", document.live(), failed);
+      }
     }
   }
 
@@ -158,7 +169,6 @@ class Finder {
     }
     if (changed) {
       ordering.order(document, kept.get().project().program());
-      events.changed("trail");
     }
   }
 
@@ -298,11 +308,31 @@ class Finder {
     copies.save(row);
   }
 
+  /**
+   * True only if its folder is here, can be looked into, and it is not in it: what cannot be looked
+   * at is not gone.
+   */
+  private boolean isGone(CopyRow row) {
+    Path file = Path.of(row.originPath);
+    try {
+      boolean here = places.byKey(row.placeId).filter(places::isHere).isPresent();
+      if (!here) {
+        return false;
+      }
+      if (engine.disk().facts(file.getParent()).isPresent()) {
+        engine.disk().list(file.getParent());
+      }
+      return true;
+    } catch (IOException cannotBeLookedInto) {
+      return false;
+    }
+  }
+
   private boolean forgetAbsent(Document document, Set<String> seen) {
     boolean changed = false;
     for (CopyRow row : copies.findByDocumentIdInAndGoneIsNull(List.of(document.key()))) {
       boolean ours = CopyKind.valueOf(row.sourceKind).isOurs();
-      if (!ours && !seen.contains(row.originPath)) {
+      if (!ours && !seen.contains(row.originPath) && isGone(row)) {
         row.gone = clock.instant();
         copies.save(row);
         changed = true;

@@ -5,6 +5,7 @@ import com.github.benmanes.caffeine.cache.Caffeine;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Moments;
+import dev.kavrin.server.project.DocumentRevisions;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -28,7 +29,7 @@ class KnownVersions {
   private final VersionRows.StateEntries entries;
   private final VersionRows.Copies copies;
   private final ReadContents read;
-  private final Revisions revisions;
+  private final DocumentRevisions revisions;
   private final Cache<Long, Known> known =
       Caffeine.newBuilder()
           .maximumWeight(STATES_AT_HAND)
@@ -41,7 +42,7 @@ class KnownVersions {
       VersionRows.StateEntries entries,
       VersionRows.Copies copies,
       ReadContents read,
-      Revisions revisions) {
+      DocumentRevisions revisions) {
     this.states = states;
     this.entries = entries;
     this.copies = copies;
@@ -49,7 +50,7 @@ class KnownVersions {
     this.revisions = revisions;
   }
 
-  private record Known(String revision, List<KnownVersion> states) {}
+  private record Known(long revision, List<KnownVersion> states) {}
 
   /**
    * One file of a state.
@@ -142,21 +143,26 @@ class KnownVersions {
 
   /** By document key, oldest work first; what did not change since the last look is at hand. */
   Map<Long, List<KnownVersion>> of(Collection<Long> documents) {
-    Map<Long, String> now = revisions.of(documents);
+    Map<Long, Long> now = revisions.of(documents);
     Map<Long, List<KnownVersion>> found = new HashMap<>();
     List<Long> changed = new ArrayList<>();
-    for (Map.Entry<Long, String> document : now.entrySet()) {
+    for (Map.Entry<Long, Long> document : now.entrySet()) {
       Known before = known.getIfPresent(document.getKey());
-      if (before != null && before.revision().equals(document.getValue())) {
-        found.put(document.getKey(), before.states());
+      if (before != null && before.revision() == document.getValue()) {
+        if (!before.states().isEmpty()) {
+          found.put(document.getKey(), before.states());
+        }
       } else {
         changed.add(document.getKey());
       }
     }
-    for (Map.Entry<Long, List<KnownVersion>> read : read(changed).entrySet()) {
-      List<KnownVersion> states = List.copyOf(read.getValue());
-      known.put(read.getKey(), new Known(now.get(read.getKey()), states));
-      found.put(read.getKey(), states);
+    Map<Long, List<KnownVersion>> read = read(changed);
+    for (Long document : changed) {
+      List<KnownVersion> states = List.copyOf(read.getOrDefault(document, List.of()));
+      known.put(document, new Known(now.get(document), states));
+      if (!states.isEmpty()) {
+        found.put(document, states);
+      }
     }
     return found;
   }

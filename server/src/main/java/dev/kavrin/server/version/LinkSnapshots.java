@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Transactional;
 
 /**
  * What lay beside a copy of Kavrin's when it was made. A copy in a recovery folder stands alone;
@@ -48,7 +47,6 @@ public class LinkSnapshots {
    * By the path from the folder of the document, with forward slashes; nothing for a file that is
    * no copy of Kavrin's, for beside that lies what it leans on.
    */
-  @Transactional(readOnly = true)
   public Map<String, String> beside(Path file) {
     return copyAt(file)
         .filter(c -> CopyKind.valueOf(c.sourceKind).isOurs())

@@ -1,7 +1,10 @@
 package dev.kavrin.server.version;
 
+import dev.kavrin.server.project.DocumentRevisions;
+import dev.kavrin.server.project.RaisesRevision;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
@@ -9,9 +12,10 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 
 /** A mark somebody put on a state. */
+@EntityListeners(RaisesRevision.class)
 @Entity
 @Table(name = "state_mark")
-class MarkRow {
+class MarkRow implements RaisesRevision.OfDocument {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   Long id;
@@ -29,4 +33,9 @@ class MarkRow {
   String note;
 
   Instant made;
+
+  @Override
+  public void raise(DocumentRevisions revisions) {
+    revisions.raise(documentId);
+  }
 }

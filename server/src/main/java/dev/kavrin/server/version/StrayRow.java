@@ -1,7 +1,10 @@
 package dev.kavrin.server.version;
 
+import dev.kavrin.server.project.DocumentRevisions;
+import dev.kavrin.server.project.RaisesRevision;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
@@ -14,9 +17,10 @@ import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 /** A file that a search tied to a document. */
+@EntityListeners(RaisesRevision.class)
 @Entity
 @Table(name = "stray")
-class StrayRow {
+class StrayRow implements RaisesRevision.OfDocument {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   Long id;
@@ -43,6 +47,11 @@ class StrayRow {
   String who;
 
   /** Where they are kept. */
+  @Override
+  public void raise(DocumentRevisions revisions) {
+    revisions.raise(documentId);
+  }
+
   interface Repository extends JpaRepository<StrayRow, Long> {
     Optional<StrayRow> findByUuid(UUID uuid);
 

@@ -1,6 +1,7 @@
 package dev.kavrin.server.version;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Moments;
@@ -12,7 +13,6 @@ import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
@@ -34,6 +34,7 @@ public class StrayService implements JournalListener {
   private static final String ACCEPTED = "ACCEPTED";
   private static final String REFUSED = "REFUSED";
 
+  private final Disk disk;
   private final StrayRow.Repository strays;
   private final ObjectProvider<ProjectService> projects;
   private final ObjectProvider<JournalFollower> follower;
@@ -41,10 +42,12 @@ public class StrayService implements JournalListener {
   private final Map<Long, Map<Path, CopyKind>> accepted = new ConcurrentHashMap<>();
 
   StrayService(
+      Disk disk,
       StrayRow.Repository strays,
       ObjectProvider<ProjectService> projects,
       ObjectProvider<JournalFollower> follower,
       InstantSource clock) {
+    this.disk = disk;
     this.strays = strays;
     this.projects = projects;
     this.follower = follower;
@@ -116,7 +119,6 @@ public class StrayService implements JournalListener {
   }
 
   /** Of all documents, those that are still there; the largest share first. */
-  @Transactional(readOnly = true)
   public List<Stray> all() {
     List<Document> documents =
         projects.getObject().all().stream()
@@ -124,7 +126,7 @@ public class StrayService implements JournalListener {
             .toList();
     Map<Long, Document> byKey = documents.stream().collect(Collectors.toMap(Document::key, d -> d));
     return strays.findByDocumentIdIn(byKey.keySet()).stream()
-        .filter(s -> Files.isRegularFile(Path.of(s.path)))
+        .filter(s -> disk.isFile(Path.of(s.path)))
         .sorted((a, b) -> Double.compare(b.share, a.share))
         .map(s -> seen(s, byKey.get(s.documentId)))
         .toList();

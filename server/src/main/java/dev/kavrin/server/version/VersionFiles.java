@@ -1,6 +1,7 @@
 package dev.kavrin.server.version;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.units.Moments;
@@ -11,7 +12,6 @@ import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import dev.kavrin.server.version.KnownVersions.Member;
 import jakarta.annotation.Nullable;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -39,6 +39,7 @@ public class VersionFiles {
 
   private final ProjectService projects;
   private final FolderService places;
+  private final Disk disk;
   private final KnownVersions states;
   private final VersionRows.States rows;
   private final VersionRows.Contents contents;
@@ -47,12 +48,14 @@ public class VersionFiles {
   VersionFiles(
       ProjectService projects,
       FolderService places,
+      Disk disk,
       KnownVersions states,
       VersionRows.States rows,
       VersionRows.Contents contents,
       VersionRows.Copies copies) {
     this.projects = projects;
     this.places = places;
+    this.disk = disk;
     this.states = states;
     this.rows = rows;
     this.contents = contents;
@@ -64,7 +67,6 @@ public class VersionFiles {
    *
    * @throws ProblemException one has none
    */
-  @Transactional(readOnly = true)
   public List<StepLayout.Piece> pieces(UUID id, String state) {
     Document document = projects.document(id);
     return held(document, state).standing().stream().map(this::piece).toList();
@@ -83,7 +85,6 @@ public class VersionFiles {
   public record StateFile(String path, List<Place> places) {}
 
   /** The files of every state of a document, by state. */
-  @Transactional(readOnly = true)
   public Map<String, List<StateFile>> all(UUID id) {
     Document document = projects.document(id);
     Map<String, List<StateFile>> all = new HashMap<>();
@@ -118,7 +119,7 @@ public class VersionFiles {
                     .byKey(c.placeId)
                     .map(p -> new Reached(c, p.path().resolve(c.relPath)))
                     .stream())
-        .filter(r -> Files.isRegularFile(r.file()));
+        .filter(r -> disk.isFile(r.file()));
   }
 
   /** One side of a comparison: a reachable file, its proper name, what it holds. */
@@ -135,7 +136,6 @@ public class VersionFiles {
    * What to compare of two states, the most telling first: of steps result, restart file and
    * set-up, as far as both have one; a set-up alone is held against a step's.
    */
-  @Transactional(readOnly = true)
   public List<Sides> sides(UUID id, String a, String b) {
     Document document = projects.document(id);
     KnownVersion inA = held(document, a);
@@ -164,7 +164,6 @@ public class VersionFiles {
   }
 
   /** The most telling file of a state, to hold another file against. */
-  @Transactional(readOnly = true)
   public Side side(UUID id, String state) {
     Document document = projects.document(id);
     KnownVersion held = held(document, state);
@@ -239,7 +238,6 @@ public class VersionFiles {
    */
   public record KnownBy(List<Path> files, Set<String> parts) {}
 
-  @Transactional(readOnly = true)
   public KnownBy knownBy(UUID id, int most) {
     Document document = projects.document(id);
     List<KnownVersion> held =
@@ -260,7 +258,6 @@ public class VersionFiles {
   }
 
   /** A reachable file holding a content, with an ending that tells its kind. */
-  @Transactional(readOnly = true)
   public Optional<Path> fileOf(ContentId content) {
     List<Long> keys =
         contents.findByLengthAndDigest(content.length(), content.digest()).stream()
@@ -269,7 +266,7 @@ public class VersionFiles {
     return copies.findByContentIdInAndGoneIsNull(keys).stream()
         .sorted(Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs()))
         .flatMap(c -> places.byKey(c.placeId).map(p -> p.path().resolve(c.relPath)).stream())
-        .filter(Files::isRegularFile)
+        .filter(disk::isFile)
         .findFirst();
   }
 

@@ -12,6 +12,8 @@ import dev.kavrin.core.units.Span;
 import dev.kavrin.core.version.Manifest;
 import dev.kavrin.core.version.SetRule.Role;
 import jakarta.annotation.Nullable;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
@@ -19,6 +21,8 @@ import tools.jackson.databind.json.JsonMapper;
 /** Finds or makes the rows of a content and of a plain file's state. */
 @Component
 class VersionRecorder {
+  private static final Duration FIRST = Duration.ofMinutes(1);
+
   static final JsonMapper MAPPER = JsonMapper.shared();
 
   private final VersionRows.Contents contents;
@@ -55,6 +59,14 @@ class VersionRecorder {
     row.verdict = report.verdict().name();
     row.findings = MAPPER.writeValueAsString(report.findings());
     row.inventory = MAPPER.writeValueAsString(report.inventory());
+    contents.save(row);
+  }
+
+  /** It could not be read for a reason that may pass: it is tried again, ever more rarely. */
+  void readLater(ContentRow row, HealthReport report, Instant now) {
+    row.findings = MAPPER.writeValueAsString(report.findings());
+    row.tries++;
+    row.retryAt = now.plus(FIRST.multipliedBy(1L << Math.min(row.tries - 1, 6)));
     contents.save(row);
   }
 

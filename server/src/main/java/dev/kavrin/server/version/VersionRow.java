@@ -1,7 +1,10 @@
 package dev.kavrin.server.version;
 
+import dev.kavrin.server.project.DocumentRevisions;
+import dev.kavrin.server.project.RaisesRevision;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
@@ -9,8 +12,9 @@ import jakarta.persistence.Table;
 
 /** A state as recorded. */
 @Entity
+@EntityListeners(RaisesRevision.class)
 @Table(name = "state")
-class VersionRow {
+class VersionRow implements RaisesRevision.OfDocument {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   Long id;
@@ -51,5 +55,10 @@ class VersionRow {
   /** By which states are ordered. */
   long at() {
     return workAt == null ? workHi : workAt;
+  }
+
+  @Override
+  public void raise(DocumentRevisions revisions) {
+    revisions.raise(documentId);
   }
 }

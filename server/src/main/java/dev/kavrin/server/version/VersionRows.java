@@ -1,5 +1,6 @@
 package dev.kavrin.server.version;
 
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -35,9 +36,10 @@ final class VersionRows {
     List<Known> read(long after, Limit limit);
 
     @Query(
-        "select c from ContentRow c where c.inventory is null and exists (select 1 from CopyRow k"
+        "select c from ContentRow c where c.inventory is null"
+            + " and (c.retryAt is null or c.retryAt < :now) and exists (select 1 from CopyRow k"
             + " where k.contentId = c.id and k.gone is null) order by c.id desc")
-    List<ContentRow> unread(Limit limit);
+    List<ContentRow> unread(Instant now, Limit limit);
   }
 
   interface States extends JpaRepository<VersionRow, Long> {

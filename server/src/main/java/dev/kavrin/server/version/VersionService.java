@@ -221,7 +221,6 @@ public class VersionService {
   }
 
   /** The best copy of a state to read from: whole and reachable, Kavrin's own first. */
-  @Transactional(readOnly = true)
   public CopyView bestCopy(UUID document, String state) {
     StateView view = state(document, state);
     if (view.step() != null) {
@@ -231,7 +230,7 @@ public class VersionService {
               + " Nothing was touched.");
     }
     return view.copies().stream()
-        .filter(c -> c.fault() == null && java.nio.file.Files.isRegularFile(Path.of(c.path())))
+        .filter(c -> c.fault() == null && engine.disk().isFile(Path.of(c.path())))
         .min(
             Comparator.comparing((CopyView c) -> !c.leftOut().isEmpty())
                 .thenComparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))

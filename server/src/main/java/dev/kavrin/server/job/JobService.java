@@ -1,0 +1,336 @@
+package dev.kavrin.server.job;
+
+import dev.kavrin.core.lane.Lane;
+import dev.kavrin.server.platform.Events;
+import dev.kavrin.server.platform.Ids;
+import dev.kavrin.server.platform.Node;
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.Problems;
+import io.micrometer.core.instrument.MeterRegistry;
+import jakarta.annotation.Nullable;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.dao.DataAccessException;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.data.domain.Limit;
+import org.springframework.http.ProblemDetail;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.TransactionException;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * All long work that people ask for: written down before it is begun, done on threads of its lane,
+ * told as it goes, taken up again after a stop.
+ */
+@Service
+public class JobService implements DisposableBean {
+  private static final Logger LOG = LoggerFactory.getLogger(JobService.class);
+  private static final List<Job.State> OPEN = List.of(Job.State.WAITING, Job.State.RUNNING);
+  private static final Duration LEASE = Duration.ofMinutes(1);
+  private static final Duration KEPT = Duration.ofDays(30);
+  private static final int SHOWN = 100;
+
+  private final ObjectProvider<JobKinds> kinds;
+  private final JobRow.Repository rows;
+  private final JsonMapper mapper;
+  private final Node node;
+  private final Events events;
+  private final MeterRegistry meters;
+  private final InstantSource clock;
+  private final Map<UUID, RunningJob> running = new ConcurrentHashMap<>();
+  private final Map<Lane, ExecutorService> lanes = new EnumMap<>(Lane.class);
+  private final Object ended = new Object();
+  private volatile boolean closing;
+
+  JobService(
+      ObjectProvider<JobKinds> kinds,
+      JobRow.Repository rows,
+      JsonMapper mapper,
+      Node node,
+      Events events,
+      MeterRegistry meters,
+      InstantSource clock) {
+    this.kinds = kinds;
+    this.rows = rows;
+    this.mapper = mapper;
+    this.node = node;
+    this.events = events;
+    this.meters = meters;
+    this.clock = clock;
+    for (Lane lane : Lane.values()) {
+      lanes.put(lane, threads(lane));
+    }
+  }
+
+  private static ExecutorService threads(Lane lane) {
+    AtomicInteger count = new AtomicInteger();
+    return Executors.newFixedThreadPool(
+        lane == Lane.BULK ? 1 : 3,
+        task -> {
+          Thread thread =
+              new Thread(
+                  task,
+                  "job-"
+                      + lane.name().toLowerCase(java.util.Locale.ROOT)
+                      + "-"
+                      + count.incrementAndGet());
+          thread.setDaemon(true);
+          return thread;
+        });
+  }
+
+  /** What a stop cut off is begun again, or told as cut off where a person has to look first. */
+  @EventListener(ApplicationReadyEvent.class)
+  void takeUp() {
+    Map<String, JobKind<?>> byName =
+        kinds.stream()
+            .flatMap(k -> k.kinds().stream())
+            .collect(Collectors.toMap(JobKind::name, Function.identity()));
+    for (JobRow row : rows.findByNodeAndStateIn(node.id(), OPEN)) {
+      JobKind<?> kind = byName.get(row.kind);
+      boolean cutOff = row.state == Job.State.RUNNING;
+      if (kind == null || (cutOff && !kind.again())) {
+        end(
+            row.uuid,
+            row.kind,
+            Job.State.FAILED,
+            null,
+            Problems.of(
+                ProblemException.away(
+                    "Kavrin was stopped meanwhile. What was done until then is whole; look, and"
+                        + " begin again.",
+                    null)));
+      } else {
+        if (cutOff) {
+          rows.waitAgain(row.uuid);
+        }
+        submit(row.uuid, kind);
+      }
+    }
+    rows.forget(clock.instant().minus(KEPT));
+  }
+
+  /**
+   * Writes the job down and has it done. Asked for twice, it is done once.
+   *
+   * @return the job as it stands; the open one, if it is that
+   * @throws ProblemException something else is being done with the same key
+   */
+  public <R> Job begin(JobKind<R> kind, String key, R request, String person) {
+    JobRow row = new JobRow();
+    row.uuid = Ids.next(clock.instant());
+    row.kind = kind.name();
+    row.key = key;
+    row.node = node.id();
+    row.lane = kind.lane().name();
+    row.state = Job.State.WAITING;
+    row.person = person;
+    row.request = mapper.writeValueAsString(request);
+    row.created = clock.instant();
+    try {
+      rows.saveAndFlush(row);
+    } catch (DataIntegrityViolationException already) {
+      return joined(row).orElseThrow(() -> already);
+    }
+    submit(row.uuid, kind);
+    events.changed("jobs");
+    return seen(row);
+  }
+
+  private Optional<Job> joined(JobRow wanted) {
+    Optional<JobRow> open = rows.findByKindAndKeyAndStateIn(wanted.kind, wanted.key, OPEN);
+    if (open.filter(o -> !o.request.equals(wanted.request)).isPresent()) {
+      throw ProblemException.conflict(
+          "busy", "That is under way already, in another way. Nothing was touched now.");
+    }
+    return open.map(this::seen);
+  }
+
+  /** The open job of some kinds. */
+  public Optional<Job> open(Collection<String> ofKinds) {
+    return latest(ofKinds).filter(j -> j.state().isOpen());
+  }
+
+  /** The newest job of some kinds, open or ended. */
+  public Optional<Job> latest(Collection<String> ofKinds) {
+    return rows.findFirstByKindInOrderByIdDesc(ofKinds).map(this::seen);
+  }
+
+  public List<Job> newest() {
+    return rows.newest(Limit.of(SHOWN)).stream().map(this::seen).toList();
+  }
+
+  public Job byId(UUID id) {
+    return rows.findByUuid(id)
+        .map(this::seen)
+        .orElseThrow(() -> ProblemException.notFound("No such job: " + id + "."));
+  }
+
+  /** Waits until it has ended, or a while. */
+  public Job await(UUID id, Duration atMost) {
+    long until = System.nanoTime() + atMost.toNanos();
+    Job job = byId(id);
+    try {
+      synchronized (ended) {
+        long left = until - System.nanoTime();
+        while (job.state().isOpen() && left > 0) {
+          ended.wait(Math.max(1, TimeUnit.NANOSECONDS.toMillis(left)));
+          job = byId(id);
+          left = until - System.nanoTime();
+        }
+      }
+    } catch (InterruptedException stopped) {
+      Thread.currentThread().interrupt();
+    }
+    return job;
+  }
+
+  /** Returns at once; the job ends at the next point at which all it did is whole. */
+  public Job cancel(UUID id) {
+    Job job = byId(id);
+    rows.cancel(id);
+    RunningJob now = running.get(id);
+    if (now != null) {
+      now.cancel();
+    }
+    return job.state() == Job.State.WAITING ? byId(id) : job;
+  }
+
+  private void submit(UUID id, JobKind<?> kind) {
+    lanes.get(kind.lane()).execute(() -> run(id, kind));
+  }
+
+  private <R> void run(UUID id, JobKind<R> kind) {
+    JobRow row;
+    try {
+      if (closing || rows.claim(id, clock.instant(), clock.instant().plus(LEASE)) != 1) {
+        return;
+      }
+      row = rows.findByUuid(id).orElseThrow();
+    } catch (DataAccessException | TransactionException away) {
+      LOG.warn("Job {} waits for the records: {}", id, away.getMessage());
+      return;
+    }
+    RunningJob job = new RunningJob(row, events);
+    running.put(id, job);
+    try {
+      job.requireGoingOn();
+      Object result = kind.work().run(mapper.readValue(row.request, kind.request()), job);
+      job.over(Job.State.DONE, result == null ? null : mapper.writeValueAsString(result), null);
+    } catch (JobCancelledException stopped) {
+      job.over(Job.State.CANCELLED, null, null);
+    } catch (Exception failed) {
+      if (closing) {
+        running.remove(id);
+        return;
+      }
+      LOG.warn("{} of {} failed: {}", kind.name(), row.key, failed.getMessage());
+      job.over(Job.State.FAILED, null, Problems.of(failed));
+    } catch (Error failed) {
+      job.over(Job.State.FAILED, null, Problems.of(new IllegalStateException(failed)));
+      throw failed;
+    } finally {
+      writeEnds();
+    }
+  }
+
+  /** What ended while the records were away is written once they are back. */
+  @Scheduled(fixedDelay = 500)
+  void keepTold() {
+    writeEnds();
+    Instant lease = clock.instant().plus(LEASE);
+    try {
+      for (RunningJob job : running.values()) {
+        if (job.isNews()) {
+          rows.tell(job.id(), job.share(), job.words(), lease);
+        }
+      }
+    } catch (DataAccessException | TransactionException away) {
+      LOG.debug("Progress waits for the records: {}", away.getMessage());
+    }
+  }
+
+  private void writeEnds() {
+    for (RunningJob job : running.values()) {
+      if (job.isOver()) {
+        try {
+          end(job.id(), job.kind(), job.end().state(), job.end().result(), job.end().problem());
+          running.remove(job.id());
+        } catch (DataAccessException | TransactionException away) {
+          LOG.debug("The end of a job waits for the records: {}", away.getMessage());
+          return;
+        }
+      }
+    }
+  }
+
+  private void end(
+      UUID id,
+      String kind,
+      Job.State state,
+      @Nullable String result,
+      @Nullable ProblemDetail problem) {
+    String told = problem == null ? null : mapper.writeValueAsString(told(problem));
+    if (rows.end(id, state, result, told, clock.instant()) == 1) {
+      synchronized (ended) {
+        ended.notifyAll();
+      }
+      meters.counter("kavrin.jobs", "kind", kind, "state", state.name()).increment();
+    }
+    events.changed("jobs");
+  }
+
+  private static Job.Problem told(ProblemDetail p) {
+    return new Job.Problem(p.getStatus(), String.valueOf(p.getType()), p.getTitle(), p.getDetail());
+  }
+
+  private Job seen(JobRow row) {
+    RunningJob now = running.get(row.uuid);
+    boolean goesOn = row.state.isOpen() && now != null;
+    return new Job(
+        row.uuid,
+        row.kind,
+        row.key,
+        row.state,
+        row.person,
+        goesOn ? now.share() : row.progress,
+        goesOn ? now.words() : row.words,
+        row.result == null ? null : mapper.readTree(row.result),
+        row.problem == null ? null : mapper.readValue(row.problem, Job.Problem.class),
+        row.cancelled || (goesOn && now.isCancelled()),
+        row.attempt,
+        row.created,
+        row.begun,
+        row.ended);
+  }
+
+  @Override
+  public void destroy() throws InterruptedException {
+    closing = true;
+    lanes.values().forEach(ExecutorService::shutdownNow);
+    for (ExecutorService lane : lanes.values()) {
+      lane.awaitTermination(8, TimeUnit.SECONDS);
+    }
+  }
+}
