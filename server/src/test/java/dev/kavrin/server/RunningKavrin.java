@@ -2,6 +2,8 @@ package dev.kavrin.server;
 
 import dev.kavrin.core.content.gltf.GlbWriter;
 import dev.kavrin.core.content.mesh.MeshData;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.server.platform.Settings;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -24,6 +26,8 @@ import tools.jackson.databind.JsonNode;
  */
 public final class RunningKavrin
     implements BeforeAllCallback, AfterAllCallback, BeforeEachCallback, AfterEachCallback {
+  private final Disk disk;
+  private final boolean pausable;
   private Path root;
   private Path world;
   private boolean shared;
@@ -35,6 +39,25 @@ public final class RunningKavrin
   private TestDatabase database;
   private Kavrin kavrin;
   private Client client;
+
+  public RunningKavrin() {
+    this(new RealDisk(), false);
+  }
+
+  private RunningKavrin(Disk disk, boolean pausable) {
+    this.disk = disk;
+    this.pausable = pausable;
+  }
+
+  /** Over another disk than this machine's. */
+  static RunningKavrin over(Disk disk) {
+    return new RunningKavrin(disk, false);
+  }
+
+  /** With a database that can be made to answer nothing. */
+  static RunningKavrin withPausableDatabase() {
+    return new RunningKavrin(new RealDisk(), true);
+  }
 
   @Override
   public void beforeAll(ExtensionContext context) throws Exception {
@@ -54,13 +77,13 @@ public final class RunningKavrin
   private void open() throws Exception {
     root = Files.createTempDirectory("kavrin-server-test").toRealPath();
     Files.createDirectories(root.resolve("world"));
-    database = new TestDatabase();
+    database = new TestDatabase(pausable);
     start();
   }
 
   void start() throws Exception {
     synchronized (STARTING) {
-      kavrin = Kavrin.start(settings(0));
+      kavrin = Kavrin.start(settings(0), disk);
     }
     client = Client.entered(kavrin.newLink());
   }
@@ -150,6 +173,33 @@ public final class RunningKavrin
   void write(Path file, byte[] bytes) throws IOException {
     Files.createDirectories(file.getParent());
     Files.write(file, bytes);
+  }
+
+  /** Makes a folder of this test's world a project of GLB files that is backed up in another. */
+  Client.Answer project(Path work, Path keep, int intervalSeconds) throws Exception {
+    return client.post(
+        "/api/projects",
+        """
+        {"name":"%s","folder":"%s","rule":["*.glb"],"recovery":"%s",
+         "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":50,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
+        """
+            .formatted(work.getFileName(), work, keep, intervalSeconds));
+  }
+
+  /** A folder in this test's world. */
+  Path in(String name) {
+    return world.resolve(name);
+  }
+
+  /** Backups that stand in a folder. */
+  static long backups(Path keep) throws IOException {
+    if (!Files.exists(keep)) {
+      return 0;
+    }
+    try (Stream<Path> all = Files.walk(keep)) {
+      return all.filter(p -> !p.toString().contains(".kavrin") && p.toString().endsWith(".glb"))
+          .count();
+    }
   }
 
   /** Makes the carriage a project; its program is known by a session sign and two leftovers. */

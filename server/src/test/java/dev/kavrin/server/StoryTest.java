@@ -133,7 +133,7 @@ class StoryTest {
     assertThat(app.client().put(path, version, body).status()).isEqualTo(200);
     Client.Answer late =
         app.client().put(path, version, body.replace("\"newest\":9", "\"newest\":1"));
-    assertThat(late.status()).isEqualTo(409);
+    assertThat(late.status()).isEqualTo(412);
     assertThat(app.client().get(path).json().at("/plan/keep/newest").asInt()).isEqualTo(9);
   }
 

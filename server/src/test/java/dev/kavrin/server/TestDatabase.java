@@ -18,18 +18,34 @@ final class TestDatabase implements AutoCloseable {
   private final String base;
   private final String password;
 
-  TestDatabase() throws IOException, SQLException {
+  private final PausableProxy proxy;
+
+  /**
+   * @param pausable true if it can be made to answer nothing
+   */
+  TestDatabase(boolean pausable) throws IOException, SQLException {
     String folder = System.getenv("KAVRIN_TEST_DIR");
     if (folder == null) {
       throw new IllegalStateException("Run the tests with ./kavrin test: it starts PostgreSQL");
     }
-    this.base = "jdbc:postgresql://127.0.0.1:" + Files.readString(Path.of(folder, "db.port")) + "/";
+    int port = Integer.parseInt(Files.readString(Path.of(folder, "db.port")).strip());
+    this.base = "jdbc:postgresql://127.0.0.1:" + port + "/";
+    this.proxy = pausable ? new PausableProxy(port) : null;
     this.password = Files.readString(Path.of(folder, "db.password"));
     admin("create database " + name);
   }
 
   String url() {
-    return base + name;
+    return proxy == null ? base + name : "jdbc:postgresql://127.0.0.1:" + proxy.port() + "/" + name;
+  }
+
+  /** From now on it takes what is sent and answers nothing, as a stopped process does. */
+  void pause() {
+    proxy.pause();
+  }
+
+  void goOn() {
+    proxy.goOn();
   }
 
   String user() {
@@ -38,6 +54,14 @@ final class TestDatabase implements AutoCloseable {
 
   String password() {
     return password;
+  }
+
+  /** Changes what is recorded, as nobody should. */
+  void run(String sql) throws SQLException {
+    try (Connection c = DriverManager.getConnection(base + name, user(), password);
+        Statement s = c.createStatement()) {
+      s.execute(sql);
+    }
   }
 
   /** Like an outage: connections are cut and new ones refused. */
@@ -64,7 +88,10 @@ final class TestDatabase implements AutoCloseable {
   }
 
   @Override
-  public void close() throws SQLException {
+  public void close() throws SQLException, IOException {
+    if (proxy != null) {
+      proxy.close();
+    }
     admin("drop database if exists " + name + " with (force)");
   }
 }

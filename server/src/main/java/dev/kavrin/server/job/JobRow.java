@@ -1,5 +1,6 @@
 package dev.kavrin.server.job;
 
+import jakarta.annotation.Nullable;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
@@ -17,6 +18,7 @@ import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A job as recorded. */
 @Entity
@@ -47,6 +49,28 @@ class JobRow {
   Instant created;
   Instant begun;
   Instant ended;
+
+  /**
+   * @param now the job while it is done, else null
+   */
+  Job seen(JsonMapper mapper, @Nullable RunningJob now) {
+    boolean goesOn = state.isOpen() && now != null;
+    return new Job(
+        uuid,
+        kind,
+        key,
+        state,
+        person,
+        goesOn ? now.share() : progress,
+        goesOn ? now.words() : words,
+        result == null ? null : mapper.readTree(result),
+        problem == null ? null : mapper.readValue(problem, Job.Problem.class),
+        cancelled || (goesOn && now.isCancelled()),
+        attempt,
+        created,
+        begun,
+        ended);
+  }
 
   interface Repository extends JpaRepository<JobRow, Long> {
     Optional<JobRow> findByUuid(UUID uuid);

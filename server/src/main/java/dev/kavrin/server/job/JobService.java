@@ -1,6 +1,5 @@
 package dev.kavrin.server.job;
 
-import dev.kavrin.core.lane.Lane;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.Node;
@@ -12,16 +11,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Collection;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -59,7 +54,7 @@ public class JobService implements DisposableBean {
   private final MeterRegistry meters;
   private final InstantSource clock;
   private final Map<UUID, RunningJob> running = new ConcurrentHashMap<>();
-  private final Map<Lane, ExecutorService> lanes = new EnumMap<>(Lane.class);
+  private final JobThreads threads = new JobThreads();
   private final Object ended = new Object();
   private volatile boolean closing;
 
@@ -78,26 +73,6 @@ public class JobService implements DisposableBean {
     this.events = events;
     this.meters = meters;
     this.clock = clock;
-    for (Lane lane : Lane.values()) {
-      lanes.put(lane, threads(lane));
-    }
-  }
-
-  private static ExecutorService threads(Lane lane) {
-    AtomicInteger count = new AtomicInteger();
-    return Executors.newFixedThreadPool(
-        lane == Lane.BULK ? 1 : 3,
-        task -> {
-          Thread thread =
-              new Thread(
-                  task,
-                  "job-"
-                      + lane.name().toLowerCase(java.util.Locale.ROOT)
-                      + "-"
-                      + count.incrementAndGet());
-          thread.setDaemon(true);
-          return thread;
-        });
   }
 
   /** What a stop cut off is begun again, or told as cut off where a person has to look first. */
@@ -218,7 +193,7 @@ public class JobService implements DisposableBean {
   }
 
   private void submit(UUID id, JobKind<?> kind) {
-    lanes.get(kind.lane()).execute(() -> run(id, kind));
+    threads.execute(kind.lane(), () -> run(id, kind));
   }
 
   private <R> void run(UUID id, JobKind<R> kind) {
@@ -306,31 +281,12 @@ public class JobService implements DisposableBean {
   }
 
   private Job seen(JobRow row) {
-    RunningJob now = running.get(row.uuid);
-    boolean goesOn = row.state.isOpen() && now != null;
-    return new Job(
-        row.uuid,
-        row.kind,
-        row.key,
-        row.state,
-        row.person,
-        goesOn ? now.share() : row.progress,
-        goesOn ? now.words() : row.words,
-        row.result == null ? null : mapper.readTree(row.result),
-        row.problem == null ? null : mapper.readValue(row.problem, Job.Problem.class),
-        row.cancelled || (goesOn && now.isCancelled()),
-        row.attempt,
-        row.created,
-        row.begun,
-        row.ended);
+    return row.seen(mapper, running.get(row.uuid));
   }
 
   @Override
   public void destroy() throws InterruptedException {
     closing = true;
-    lanes.values().forEach(ExecutorService::shutdownNow);
-    for (ExecutorService lane : lanes.values()) {
-      lane.awaitTermination(8, TimeUnit.SECONDS);
-    }
+    threads.close();
   }
 }

@@ -64,6 +64,11 @@ public final class PathGuard {
     return path;
   }
 
+  /** The same for a folder that is there. */
+  public Path targetFolder(String text) {
+    return folder(target(text).toString());
+  }
+
   /** A path inside a known folder; the last name may be absent, but may not be a link. */
   public Path inside(Path folder, String relative) {
     Path path = resolved(folder.resolve(checked(relative)).toString());

@@ -7,7 +7,6 @@ import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Sight;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.PartRestore.Written;
-import dev.kavrin.core.worker.ReaderWorker;
 import dev.kavrin.core.worker.ReaderWorker.Answer;
 import dev.kavrin.core.worker.ReaderWorker.Ask;
 import dev.kavrin.core.worker.ReaderWorker.Pick;
@@ -15,9 +14,7 @@ import dev.kavrin.core.worker.ReaderWorker.Request;
 import dev.kavrin.core.worker.ReaderWorker.Spot;
 import dev.kavrin.core.worker.ReaderWorker.Taking;
 import jakarta.annotation.Nullable;
-import java.io.BufferedWriter;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -27,9 +24,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.DoubleConsumer;
@@ -52,29 +46,13 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
   /** On top of reading, for all that is drawn: a reduced model takes longer than its numbers. */
   private static final Duration DRAWING = Duration.ofSeconds(20);
 
-  /** A folder that does not tell a file's size in that time is not waited for. */
-  private static final Duration ANSWERS = Duration.ofSeconds(5);
-
-  /** Bytes; the largest reduced model has less. */
-  private static final int LONGEST_ANSWER = 96_000_000;
-
   private static final Duration START = Duration.ofSeconds(20);
 
   private final JsonMapper mapper = JsonMapper.shared();
-  private final ExecutorService reading =
-      Executors.newCachedThreadPool(
-          task -> {
-            Thread thread = new Thread(task, "reader-answers");
-            thread.setDaemon(true);
-            return thread;
-          });
   private final AtomicLong asked = new AtomicLong();
-  private final List<String> command;
+  private final ReaderPipe pipe;
   private final ToLongFunction<Path> rates;
   private final Function<Path, Map<String, String>> once;
-  private Process process;
-  private BufferedWriter toWorker;
-  private BoundedLines fromWorker;
   @Nullable private volatile String trouble;
 
   /**
@@ -82,13 +60,13 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
    * @param once what lay beside a file that is a copy from elsewhere
    */
   public ReaderProcess(ToLongFunction<Path> rates, Function<Path, Map<String, String>> once) {
-    this(rates, once, ownReader());
+    this(rates, once, ReaderPipe.ownReader());
   }
 
   /** The same with another program to read. */
   ReaderProcess(
       ToLongFunction<Path> rates, Function<Path, Map<String, String>> once, List<String> command) {
-    this.command = command;
+    this.pipe = new ReaderPipe(command);
     this.rates = rates;
     this.once = once;
   }
@@ -292,13 +270,8 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
 
   private synchronized Answer ask(Request request, DoubleConsumer onTheWay, Path... files) {
     try {
-      boolean fresh = process == null || !process.isAlive();
-      if (fresh) {
-        start();
-      }
-      toWorker.write(mapper.writeValueAsString(request));
-      toWorker.newLine();
-      toWorker.flush();
+      boolean fresh = pipe.open();
+      pipe.send(mapper.writeValueAsString(request));
       Duration limit = limit(request, files).plus(fresh ? START : Duration.ZERO);
       Answer answer = next(limit);
       for (long from = System.nanoTime(); answer.share() != null; answer = next(limit)) {
@@ -312,28 +285,24 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       trouble = null;
       return answer;
     } catch (TimeoutException slow) {
-      stop();
+      pipe.stop();
       return failed("reading took too long", request);
     } catch (IOException | ExecutionException | JacksonException broken) {
-      stop();
+      pipe.stop();
       return failed(String.valueOf(broken.getMessage()), request);
     } catch (RuntimeException givenUp) {
-      stop();
+      pipe.stop();
       throw givenUp;
     } catch (InterruptedException interrupted) {
       Thread.currentThread().interrupt();
-      stop();
+      pipe.stop();
       return failed("interrupted", request);
     }
   }
 
   private Answer next(Duration limit)
       throws IOException, InterruptedException, ExecutionException, TimeoutException {
-    String line = reading.submit(fromWorker::next).get(limit.toMillis(), TimeUnit.MILLISECONDS);
-    if (line == null) {
-      throw new IOException("the reader ended (not enough memory?)");
-    }
-    return mapper.readValue(line, Answer.class);
+    return mapper.readValue(pipe.next(limit), Answer.class);
   }
 
   /** Why it gave up the last time it was asked, in words; null if it did not. */
@@ -352,7 +321,7 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       throws InterruptedException, ExecutionException, TimeoutException {
     long rate = request.bytesPerSecond();
     long perSecond = rate == 0 ? BYTES_PER_SECOND : Math.min(BYTES_PER_SECOND, rate / 2);
-    long bytes = reading.submit(() -> size(files)).get(ANSWERS.toMillis(), TimeUnit.MILLISECONDS);
+    long bytes = pipe.aside(() -> size(files));
     Duration reading = Duration.ofSeconds(2).plusMillis(bytes * 1000 / perSecond);
     return READING.contains(request.ask()) ? reading : reading.plus(DRAWING);
   }
@@ -365,38 +334,8 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return bytes;
   }
 
-  private static List<String> ownReader() {
-    Path java = Path.of(System.getProperty("java.home"), "bin", "java");
-    return List.of(
-        java.toString(),
-        "-Xmx256m",
-        "-XX:+UseSerialGC",
-        "-XX:TieredStopAtLevel=1",
-        "-XX:+ExitOnOutOfMemoryError",
-        "-Dsun.jnu.encoding=UTF-8",
-        "-Dfile.encoding=UTF-8",
-        "-Dlogback.configurationFile=quiet-logging.xml",
-        "-cp",
-        System.getProperty("java.class.path"),
-        ReaderWorker.class.getName());
-  }
-
-  private void start() throws IOException {
-    process = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
-    toWorker = process.outputWriter(StandardCharsets.UTF_8);
-    fromWorker = new BoundedLines(process.getInputStream(), LONGEST_ANSWER);
-  }
-
-  private void stop() {
-    if (process != null) {
-      process.destroyForcibly();
-      process = null;
-    }
-  }
-
   @Override
-  public synchronized void close() {
-    stop();
-    reading.shutdownNow();
+  public void close() {
+    pipe.close();
   }
 }

@@ -70,7 +70,7 @@ class Security {
             a ->
                 a.requestMatchers("/api/enter", "/api/door")
                     .permitAll()
-                    .requestMatchers("/api/**")
+                    .requestMatchers("/api/**", "/actuator/metrics/**")
                     .authenticated()
                     .anyRequest()
                     .permitAll())

@@ -7,7 +7,9 @@ import dev.kavrin.server.job.JobKind;
 import dev.kavrin.server.job.JobKinds;
 import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.restore.GroupRestores.Wish;
+import dev.kavrin.server.restore.RestoreService.ReceiptView;
 import jakarta.annotation.Nullable;
+import java.io.IOException;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
@@ -48,54 +50,35 @@ class RestoreJobs implements JobKinds {
 
   RestoreJobs(JobService jobs, RestoreService restores, PartRestores parts, GroupRestores groups) {
     this.jobs = jobs;
-    restoring =
-        JobKind.once(
-            "restore",
-            Lane.RESTORE,
-            Restore.class,
-            (r, job) ->
-                restores.restore(
-                    r.document(),
-                    r.of(),
-                    r.state(),
-                    r.mode(),
-                    r.folder(),
-                    r.digest(),
-                    job.person()));
+    restoring = kind("restore", Restore.class, (r, job) -> restored(restores, r, job.person()));
     goingOn =
-        JobKind.once(
-            "go-on",
-            Lane.RESTORE,
-            GoOn.class,
-            (r, job) -> restores.goOnAs(r.document(), r.mode(), job.person()));
+        kind("go-on", GoOn.class, (r, job) -> restores.goOnAs(r.document, r.mode, job.person()));
     layingOut =
-        JobKind.once(
+        kind(
             "lay-out",
-            Lane.RESTORE,
             LayOut.class,
-            (r, job) -> restores.layOut(r.document(), r.state(), r.digest(), job.person()));
+            (r, job) -> restores.layOut(r.document, r.state, r.digest, job.person()));
     bringing =
-        JobKind.once(
+        kind(
             "restore-parts",
-            Lane.RESTORE,
             Parts.class,
-            (r, job) -> parts.restore(r.document(), r.prepared(), r.mode(), job.person()));
+            (r, job) -> parts.restore(r.document, r.prepared, r.mode, job.person()));
     together =
-        JobKind.once(
+        kind(
             "restore-several",
-            Lane.RESTORE,
             Group.class,
-            (r, job) ->
-                groups.restore(r.project(), r.what(), r.wishes(), r.digest(), job.person()));
-    undoing =
-        JobKind.once(
-            "undo", Lane.RESTORE, Undo.class, (r, job) -> restores.undo(r.id(), job.person()));
-    undoingTogether =
-        JobKind.once(
-            "undo-several",
-            Lane.RESTORE,
-            Undo.class,
-            (r, job) -> groups.undo(r.id(), job.person()));
+            (r, job) -> groups.restore(r.project, r.what, r.wishes, r.digest, job.person()));
+    undoing = kind("undo", Undo.class, (r, job) -> restores.undo(r.id, job.person()));
+    undoingTogether = kind("undo-several", Undo.class, (r, job) -> groups.undo(r.id, job.person()));
+  }
+
+  private static <R> JobKind<R> kind(String name, Class<R> request, JobKind.Work<R> work) {
+    return JobKind.once(name, Lane.RESTORE, request, work);
+  }
+
+  private static ReceiptView restored(RestoreService restores, Restore r, String who)
+      throws IOException {
+    return restores.restore(r.document, r.of, r.state, r.mode, r.folder, r.digest, who);
   }
 
   @Override

@@ -132,9 +132,7 @@ public class RestoreService {
                 document.live(),
                 copy.modified(),
                 ZoneId.of(kept.project().zone()),
-                folder == null
-                    ? document.live().getParent()
-                    : guard.folder(guard.target(folder).toString()));
+                folder == null ? document.live().getParent() : guard.targetFolder(folder));
     return new Prepared(plan, copy, kept);
   }
 

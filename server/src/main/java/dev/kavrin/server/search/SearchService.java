@@ -34,7 +34,6 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -70,7 +69,7 @@ class SearchService implements JobKinds {
   private final JobService jobs;
   private final JobKind<Wanted> searching =
       JobKind.repeatable("search", Lane.ASKED, Wanted.class, this::search);
-  private volatile Running running;
+  private volatile RunningSearch running;
 
   SearchService(
       ProjectService projects,
@@ -91,18 +90,6 @@ class SearchService implements JobKinds {
     this.rows = rows;
     this.events = events;
     this.clock = clock;
-  }
-
-  /** A search under way. */
-  private static final class Running {
-    private final SearchRow row;
-    private final Map<String, Looked> looked = new LinkedHashMap<>();
-    private volatile boolean cancel;
-    private volatile String at = "";
-
-    Running(SearchRow row) {
-      this.row = row;
-    }
   }
 
   /**
@@ -150,11 +137,11 @@ class SearchService implements JobKinds {
     if (running != null || jobs.open(List.of(searching.name())).isPresent()) {
       throw ProblemException.conflict("search-runs", "A search runs already.");
     }
-    Running next = new Running(fresh(Ids.next(clock.instant())));
+    RunningSearch next = new RunningSearch(fresh(Ids.next(clock.instant())));
     rows.save(next.row);
     running = next;
     jobs.begin(searching, "everywhere", new Wanted(next.row.uuid), who);
-    return seen(next);
+    return next.seen();
   }
 
   private SearchRow fresh(UUID id) {
@@ -166,7 +153,7 @@ class SearchService implements JobKinds {
   }
 
   void cancel() {
-    Running now = running;
+    RunningSearch now = running;
     if (now != null) {
       now.cancel = true;
     }
@@ -175,9 +162,9 @@ class SearchService implements JobKinds {
   /** The one that runs, else the last one; null if there never was one. */
   @Nullable
   Search latest() {
-    Running now = running;
+    RunningSearch now = running;
     return now != null
-        ? seen(now)
+        ? now.seen()
         : rows.findFirstByOrderByIdDesc().map(SearchService::recorded).orElse(null);
   }
 
@@ -197,26 +184,9 @@ class SearchService implements JobKinds {
         JsonMapper.shared().readValue(r.looked, new TypeReference<List<Looked>>() {}));
   }
 
-  private static Search seen(Running now) {
-    SearchRow r = now.row;
-    return new Search(
-        r.uuid,
-        r.started,
-        r.ended,
-        now.at,
-        r.folders,
-        r.files,
-        r.readFiles,
-        r.readBytes,
-        r.found,
-        now.cancel,
-        null,
-        List.of());
-  }
-
   /** After a stop it begins anew; what was found before stays found. */
   private Search search(Wanted wanted, JobRun job) {
-    Running now = running == null ? new Running(fresh(wanted.search())) : running;
+    RunningSearch now = running == null ? new RunningSearch(fresh(wanted.search())) : running;
     running = now;
     try {
       search(now, job);
@@ -236,7 +206,7 @@ class SearchService implements JobKinds {
     return recorded(now.row);
   }
 
-  private void search(Running now, JobRun job) throws IOException {
+  private void search(RunningSearch now, JobRun job) throws IOException {
     Map<String, Document> documents = new HashMap<>();
     List<DocumentMatcher.Subject> subjects = new ArrayList<>();
     for (ProjectService.Project project : projects.all()) {
@@ -269,7 +239,7 @@ class SearchService implements JobKinds {
   }
 
   private void keep(
-      Document document, Path path, FileFacts facts, DocumentMatcher.Tie tie, Running now)
+      Document document, Path path, FileFacts facts, DocumentMatcher.Tie tie, RunningSearch now)
       throws IOException {
     ContentId content = engine.publisher().identify(path);
     if (strays.found(document, content, path, facts.size(), facts.modifiedNanos(), tie)) {
@@ -310,7 +280,7 @@ class SearchService implements JobKinds {
 
   private List<DocumentMatcher.Stranger> through(
       Folder place,
-      Running now,
+      RunningSearch now,
       List<DocumentMatcher.Subject> subjects,
       Set<Path> known,
       Map<Path, FileFacts> facts)
@@ -373,7 +343,7 @@ class SearchService implements JobKinds {
   private void read(
       Path file,
       FileFacts seen,
-      Running now,
+      RunningSearch now,
       List<DocumentMatcher.Stranger> strangers,
       Map<Path, FileFacts> facts) {
     try {

@@ -61,6 +61,7 @@ class Finder {
   private final StrayService strays;
   private final Ordering ordering;
   private final SiblingCopies siblings;
+  private final AbsentCopies absent;
   private final VersionRows.Copies copies;
   private final TransactionTemplate transaction;
   private final InstantSource clock;
@@ -84,6 +85,7 @@ class Finder {
       StrayService strays,
       Ordering ordering,
       SiblingCopies siblings,
+      AbsentCopies absent,
       VersionRows.Copies copies,
       TransactionTemplate transaction,
       InstantSource clock) {
@@ -94,6 +96,7 @@ class Finder {
     this.strays = strays;
     this.ordering = ordering;
     this.siblings = siblings;
+    this.absent = absent;
     this.copies = copies;
     this.transaction = transaction;
     this.clock = clock;
@@ -163,7 +166,7 @@ class Finder {
         changed |= rests && sight(document, place.get(), f);
       }
     }
-    changed |= forgetAbsent(document, seen);
+    changed |= absent.forget(document, seen);
     if (complete && !changed) {
       recorded.put(document.id(), found);
     }
@@ -306,38 +309,5 @@ class Finder {
     row.fileKey = found.facts().key();
     row.since = clock.instant();
     copies.save(row);
-  }
-
-  /**
-   * True only if its folder is here, can be looked into, and it is not in it: what cannot be looked
-   * at is not gone.
-   */
-  private boolean isGone(CopyRow row) {
-    Path file = Path.of(row.originPath);
-    try {
-      boolean here = places.byKey(row.placeId).filter(places::isHere).isPresent();
-      if (!here) {
-        return false;
-      }
-      if (engine.disk().facts(file.getParent()).isPresent()) {
-        engine.disk().list(file.getParent());
-      }
-      return true;
-    } catch (IOException cannotBeLookedInto) {
-      return false;
-    }
-  }
-
-  private boolean forgetAbsent(Document document, Set<String> seen) {
-    boolean changed = false;
-    for (CopyRow row : copies.findByDocumentIdInAndGoneIsNull(List.of(document.key()))) {
-      boolean ours = CopyKind.valueOf(row.sourceKind).isOurs();
-      if (!ours && !seen.contains(row.originPath) && isGone(row)) {
-        row.gone = clock.instant();
-        copies.save(row);
-        changed = true;
-      }
-    }
-    return changed;
   }
 }

@@ -1,0 +1,100 @@
+package dev.kavrin.server.platform;
+
+import dev.kavrin.core.worker.ReaderWorker;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+
+/** Lines to and from a reader's process, none of them waited for without end. One caller a time. */
+final class ReaderPipe implements AutoCloseable {
+  /** A folder that does not tell a file's size in that time is not waited for. */
+  private static final Duration ASIDE = Duration.ofSeconds(5);
+
+  /** Bytes; the largest reduced model has less. */
+  private static final int LONGEST_ANSWER = 96_000_000;
+
+  private final List<String> command;
+  private final ExecutorService reading =
+      Executors.newCachedThreadPool(
+          task -> {
+            Thread thread = new Thread(task, "reader-answers");
+            thread.setDaemon(true);
+            return thread;
+          });
+  private Process process;
+  private BufferedWriter toReader;
+  private BoundedLines fromReader;
+
+  ReaderPipe(List<String> command) {
+    this.command = command;
+  }
+
+  static List<String> ownReader() {
+    Path java = Path.of(System.getProperty("java.home"), "bin", "java");
+    return List.of(
+        java.toString(),
+        "-Xmx256m",
+        "-XX:+UseSerialGC",
+        "-XX:TieredStopAtLevel=1",
+        "-XX:+ExitOnOutOfMemoryError",
+        "-Dsun.jnu.encoding=UTF-8",
+        "-Dfile.encoding=UTF-8",
+        "-Dlogback.configurationFile=quiet-logging.xml",
+        "-cp",
+        System.getProperty("java.class.path"),
+        ReaderWorker.class.getName());
+  }
+
+  /** True if the process had to be started. */
+  boolean open() throws IOException {
+    if (process != null && process.isAlive()) {
+      return false;
+    }
+    process = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
+    toReader = process.outputWriter(StandardCharsets.UTF_8);
+    fromReader = new BoundedLines(process.getInputStream(), LONGEST_ANSWER);
+    return true;
+  }
+
+  void send(String line) throws IOException {
+    toReader.write(line);
+    toReader.newLine();
+    toReader.flush();
+  }
+
+  String next(Duration limit)
+      throws IOException, InterruptedException, ExecutionException, TimeoutException {
+    String line = reading.submit(fromReader::next).get(limit.toMillis(), TimeUnit.MILLISECONDS);
+    if (line == null) {
+      throw new IOException("the reader ended (not enough memory?)");
+    }
+    return line;
+  }
+
+  /** Asks something else that may hang. */
+  <T> T aside(Callable<T> asked) throws InterruptedException, ExecutionException, TimeoutException {
+    return reading.submit(asked).get(ASIDE.toMillis(), TimeUnit.MILLISECONDS);
+  }
+
+  void stop() {
+    if (process != null) {
+      process.destroyForcibly();
+      process = null;
+    }
+  }
+
+  @Override
+  public void close() {
+    stop();
+    reading.shutdownNow();
+  }
+}

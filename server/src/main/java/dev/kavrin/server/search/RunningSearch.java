@@ -1,0 +1,35 @@
+package dev.kavrin.server.search;
+
+import dev.kavrin.server.search.SearchService.Looked;
+import dev.kavrin.server.search.SearchService.Search;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** A search under way. */
+final class RunningSearch {
+  final SearchRow row;
+  final Map<String, Looked> looked = new LinkedHashMap<>();
+  volatile boolean cancel;
+  volatile String at = "";
+
+  RunningSearch(SearchRow row) {
+    this.row = row;
+  }
+
+  Search seen() {
+    return new Search(
+        row.uuid,
+        row.started,
+        row.ended,
+        at,
+        row.folders,
+        row.files,
+        row.readFiles,
+        row.readBytes,
+        row.found,
+        cancel,
+        null,
+        List.of());
+  }
+}
