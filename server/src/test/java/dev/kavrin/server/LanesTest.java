@@ -123,14 +123,12 @@ class LanesTest {
     String versions = "/api/documents/" + app.document() + "/trail";
     await().atMost(LONG).until(() -> kinds(versions).contains("AUTOSAVE"));
     disk.befall(drafts, Trouble.CANNOT_BE_LISTED);
-    int before = kinds(versions).split("LIVE", -1).length;
     app.write(app.live(), model("hull", "deck"));
     await().atMost(LONG).until(() -> backups(app.keep()) == 2);
     await()
         .during(Duration.ofSeconds(7))
         .atMost(LONG)
         .until(() -> kinds(versions).contains("AUTOSAVE"));
-    assertThat(before).isPositive();
     Files.delete(drafts.resolve("carriage-02~1.tmp"));
     disk.heal(drafts);
     await().atMost(LONG).until(() -> !kinds(versions).contains("AUTOSAVE"));

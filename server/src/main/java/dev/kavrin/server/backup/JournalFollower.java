@@ -11,6 +11,7 @@ import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.RecordsSource;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
@@ -131,16 +132,22 @@ public class JournalFollower implements DisposableBean {
         }
         break;
       } catch (IOException failed) {
-        String words = String.valueOf(failed.getMessage());
-        if (!words.equals(unreadable.put(folder.uuid(), words))) {
-          LOG.warn("Journal of {} cannot be read: {}", folder.root(), words);
-        }
+        tell(folder, failed, null);
+      } catch (RuntimeException | Error unexpected) {
+        tell(folder, unexpected, unexpected);
       }
     }
     if (!away) {
       lastWell = clock.instant();
     }
     recordsAway = away;
+  }
+
+  private void tell(BackupFolder folder, Throwable failed, @Nullable Throwable trace) {
+    String words = String.valueOf(failed.getMessage());
+    if (!words.equals(unreadable.put(folder.uuid(), words))) {
+      LOG.warn("Journal of {} cannot be taken in: {}", folder.root(), words, trace);
+    }
   }
 
   private void followOne(BackupFolder folder) throws IOException {

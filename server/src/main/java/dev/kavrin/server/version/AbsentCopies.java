@@ -46,17 +46,28 @@ class AbsentCopies {
     }
   }
 
-  /** True if any was forgotten. */
-  boolean forget(Document document, Set<String> seen) {
+  /**
+   * What came of looking for what was not seen.
+   *
+   * @param changed something was forgotten
+   * @param unsure of something nobody can tell whether it is gone
+   */
+  record Outcome(boolean changed, boolean unsure) {}
+
+  Outcome forget(Document document, Set<String> seen) {
     boolean changed = false;
+    boolean unsure = false;
     for (CopyRow row : copies.findByDocumentIdInAndGoneIsNull(List.of(document.key()))) {
-      boolean ours = CopyKind.valueOf(row.sourceKind).isOurs();
-      if (!ours && !seen.contains(row.originPath) && isGone(row)) {
-        row.gone = clock.instant();
-        copies.save(row);
-        changed = true;
+      if (!CopyKind.valueOf(row.sourceKind).isOurs() && !seen.contains(row.originPath)) {
+        boolean gone = isGone(row);
+        changed |= gone;
+        unsure |= !gone;
+        if (gone) {
+          row.gone = clock.instant();
+          copies.save(row);
+        }
       }
     }
-    return changed;
+    return new Outcome(changed, unsure);
   }
 }

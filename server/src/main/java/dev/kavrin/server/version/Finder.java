@@ -166,7 +166,9 @@ class Finder {
         changed |= rests && sight(document, place.get(), f);
       }
     }
-    changed |= absent.forget(document, seen);
+    AbsentCopies.Outcome forgotten = absent.forget(document, seen);
+    changed |= forgotten.changed();
+    complete &= !forgotten.unsure();
     if (complete && !changed) {
       recorded.put(document.id(), found);
     }

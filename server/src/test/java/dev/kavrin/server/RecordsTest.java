@@ -1,0 +1,106 @@
+package dev.kavrin.server;
+
+import static dev.kavrin.server.RunningKavrin.backups;
+import static dev.kavrin.server.RunningKavrin.model;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.journal.Journal;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.server.backup.JournalFollower;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** How the records follow the journals, and the pages the records. */
+class RecordsTest {
+  private static final Duration LONG = Duration.ofSeconds(90);
+
+  @RegisterExtension private final RunningKavrin app = new RunningKavrin();
+
+  @BeforeEach
+  void aProjectWithABackup() throws Exception {
+    app.write(app.live(), model("hull"));
+    assertThat(app.project(1).status()).isEqualTo(200);
+    await().atMost(LONG).until(() -> backups(app.keep()) == 1);
+  }
+
+  private String versions() throws Exception {
+    return app.client().get("/api/documents/" + app.document() + "/trail").body();
+  }
+
+  /** A line about a document nobody knows fits no record; what comes after it is taken in. */
+  @Test
+  void aLineThatFitsNoRecordIsPassedOver() throws Exception {
+    Journal journal = new Journal(new RealDisk(), app.keep().resolve(".kavrin/journal.jsonl"));
+    for (int n = 0; n < 3; n++) {
+      journal.append(
+          new JournalEntry.Marked(
+              Instant.now(), UUID.randomUUID(), "nobody", "pinned", true, "Ilse Quarn", null));
+    }
+    app.write(app.live(), model("hull", "deck"));
+    await().atMost(LONG).until(() -> backups(app.keep()) == 2);
+    await().atMost(LONG).until(() -> versions().split("\"CAPTURE\"", -1).length > 2);
+    assertThat(app.kavrin().bean(JournalFollower.class).follow()).isTrue();
+  }
+
+  /** Where the drive was is nothing of ours: it is found again as it was when it returns. */
+  @Test
+  void nothingIsPutWhereADriveWillComeBack() throws Exception {
+    Path away = app.in("drive-in-a-drawer");
+    Files.move(app.keep(), away);
+    Files.createDirectory(app.keep());
+    await().atMost(LONG).until(() -> !here());
+    app.write(app.live(), model("hull", "deck"));
+    await()
+        .during(Duration.ofSeconds(4))
+        .atMost(LONG)
+        .until(() -> Files.list(app.keep()).count() == 0);
+    Files.delete(app.keep());
+    Files.move(away, app.keep());
+    await().atMost(LONG).until(this::here);
+    await().atMost(LONG).until(() -> backups(app.keep()) == 2);
+  }
+
+  private boolean here() throws Exception {
+    JsonNode project = app.client().get("/api/overview").json().at("/projects/0");
+    return project.path("recoveryHere").asBoolean();
+  }
+
+  /** Who looked before somebody else changed the plan is told so, and changes nothing. */
+  @Test
+  void ofTwoWhoChangeAPlanAtOnceOneIsTold() throws Exception {
+    JsonNode project = app.client().get("/api/projects").json().get(0);
+    String path = "/api/projects/" + project.path("id").asString();
+    String body =
+        "{\"plan\":%s,\"program\":%s}".formatted(project.path("plan"), project.path("program"));
+    String version = project.path("version").toString();
+    int[] answers =
+        java.util.stream.IntStream.range(0, 4)
+            .parallel()
+            .map(n -> put(path, version, body))
+            .sorted()
+            .toArray();
+    assertThat(answers).containsExactly(200, 412, 412, 412);
+    assertThat(app.client().put(path, "seven", body).status()).isEqualTo(422);
+    assertThat(app.client().put("/api/projects/" + UUID.randomUUID(), version, body).status())
+        .isEqualTo(404);
+    assertThat(app.client().get("/api/projects/" + UUID.randomUUID() + "/watch").status())
+        .isEqualTo(404);
+  }
+
+  private int put(String path, String version, String body) {
+    try {
+      return app.client().put(path, version, body).status();
+    } catch (Exception failed) {
+      throw new IllegalStateException(failed);
+    }
+  }
+}
