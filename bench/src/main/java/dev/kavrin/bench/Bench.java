@@ -6,12 +6,13 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore|bundle]…}: measures
- * against general tools on the same files.
+ * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore|bundle|lanes]…}:
+ * measures against general tools on the same files.
  */
 public final class Bench {
   private static final List<String> ALL =
-      List.of("capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle");
+      List.of(
+          "capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle", "lanes");
 
   private Bench() {}
 
@@ -32,6 +33,7 @@ public final class Bench {
         case "history" -> HistoryBench.run(own);
         case "restore" -> RestoreBench.run(own);
         case "bundle" -> BundleBench.run(own);
+        case "lanes" -> LanesBench.run(own, System.getenv("KAVRIN_LINK"));
         default ->
             throw new IllegalArgumentException(
                 "No measurement is called '" + name + "'. There are: " + ALL);

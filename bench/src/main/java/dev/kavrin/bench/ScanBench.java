@@ -1,15 +1,9 @@
 package dev.kavrin.bench;
 
 import java.io.IOException;
-import java.net.CookieManager;
-import java.net.HttpCookie;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.Locale;
 
 /**
@@ -26,50 +20,28 @@ final class ScanBench {
   static void run(Path folder, String link) throws Exception {
     Path world = folder.resolve("work");
     make(world);
-    CookieManager cookies = new CookieManager();
-    HttpClient client =
-        HttpClient.newBuilder()
-            .cookieHandler(cookies)
-            .followRedirects(HttpClient.Redirect.NORMAL)
-            .build();
-    for (URI page : List.of(URI.create(link), URI.create(link).resolve("/api/projects"))) {
-      client.send(HttpRequest.newBuilder(page).build(), HttpResponse.BodyHandlers.discarding());
-    }
-    String token =
-        cookies.getCookieStore().getCookies().stream()
-            .filter(c -> c.getName().equals("XSRF-TOKEN"))
-            .map(HttpCookie::getValue)
-            .findFirst()
-            .orElseThrow();
-    URI look = URI.create(link).resolve("/api/projects/look");
+    Visitor visitor = new Visitor(link);
     String body = "{\"folder\":\"" + world + "\",\"rule\":[\"*.glb\"]}";
-    HttpRequest request =
-        HttpRequest.newBuilder(look)
-            .header("Content-Type", "application/json")
-            .header("X-XSRF-TOKEN", token)
-            .POST(HttpRequest.BodyPublishers.ofString(body))
-            .build();
     System.out.printf(
         Locale.ROOT,
         "scan: the first look at %d files took %.2f s%n",
         FOLDERS * FILES,
-        ask(client, request));
+        ask(visitor, body));
     for (int warm = 0; warm < 5; warm++) {
-      ask(client, request);
+      ask(visitor, body);
     }
     Contest.run(
         "scan: a look at " + FOLDERS * FILES + " files seen before",
         TURNS,
         2,
-        turn -> ask(client, request),
+        turn -> ask(visitor, body),
         "find",
         turn -> Contest.command("find", world.toString(), "-printf", "%p %s %T@ %i %y\\n"));
   }
 
-  private static double ask(HttpClient client, HttpRequest request)
-      throws IOException, InterruptedException {
+  private static double ask(Visitor visitor, String body) throws IOException, InterruptedException {
     long start = System.nanoTime();
-    HttpResponse<String> answer = client.send(request, HttpResponse.BodyHandlers.ofString());
+    HttpResponse<String> answer = visitor.post("/api/projects/look", body);
     double seconds = (System.nanoTime() - start) / 1e9;
     if (answer.statusCode() != 200 || !answer.body().contains("part-000-000.glb")) {
       throw new IllegalStateException(answer.statusCode() + " " + answer.body());

@@ -26,7 +26,7 @@ import org.junit.jupiter.api.Test;
 
 /** The real server killed at random moments while a file changes all the time. */
 class KillTest {
-  private static final int KILLS = Boolean.getBoolean("kavrin.full") ? 50 : 10;
+  private static final int KILLS = Kills.of(10, 30, 200);
 
   private final RealDisk disk = new RealDisk();
 

@@ -3,6 +3,7 @@ package dev.kavrin.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
+import dev.kavrin.core.bundle.BagCheck;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
@@ -27,10 +28,12 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
-/** The real server killed while it restores, takes back, restores together and packs. */
+/**
+ * The real server killed while it restores, takes back, restores together, packs bundles and clears
+ * leftovers away.
+ */
 class KilledRestoresTest {
-  private static final int KILLS =
-      Integer.getInteger("kavrin.kills", Boolean.getBoolean("kavrin.full") ? 30 : 6);
+  private static final int KILLS = Kills.of(10, 30, 100);
   private static final List<String> NAMES = List.of("carriage-02.glb", "station.glb");
 
   private final RealDisk disk = new RealDisk();
@@ -70,9 +73,10 @@ class KilledRestoresTest {
         worker.join();
         api = new Api(service.start());
         await().atMost(Duration.ofSeconds(60)).until(() -> history(keep).undone().isEmpty());
-        check(work, keep, known, "kill " + kill);
+        check(service.world(), known, "kill " + kill);
       }
       agree(api, keep);
+      agreeOnBundles(api);
     }
   }
 
@@ -90,6 +94,8 @@ class KilledRestoresTest {
   private static String project(Path work, Path keep) {
     return """
         {"name": "Carriage", "folder": "%s", "rule": ["*.glb"], "recovery": "%s",
+         "program": {"name": "Bench", "process": "no-process-has-these-words", "leftovers": [
+          {"kind": "AUTOSAVE", "folder": ".drafts", "pattern": "{stem}~{n}.glb"}]},
          "plan": {"interval": "PT1S", "quiet": "PT2S", "hardLimit": "PT60S", "accepted": "PT30M",
           "keep": {"newest": 6, "hourly": "PT0S", "daily": "PT0S", "weekly": "PT0S", "ring": 0, "room": 0}}}
         """
@@ -142,24 +148,112 @@ class KilledRestoresTest {
     if (turn % 2 == 0 && done.path("done").asBoolean()) {
       api.post("api/group-restores/" + done.path("id").asString() + "/undo", "{}");
     }
+    if (turn % 3 == 0) {
+      pack(api, world, project, wishes.size());
+      clearLeftovers(api, world, project);
+    }
+  }
+
+  /** Into a new folder each time. */
+  private static void pack(Api api, Path world, JsonNode project, int documents)
+      throws IOException, InterruptedException {
+    List<String> choices = new ArrayList<>();
+    for (int n = 0; n < documents; n++) {
+      String id = project.path("documents").get(n).path("id").asString();
+      JsonNode states = api.get("api/documents/" + id + "/trail").body().path("states");
+      choices.add(
+          "{\"document\":\"%s\",\"state\":\"%s\"}"
+              .formatted(id, states.get(0).path("id").asString()));
+    }
+    api.post(
+        "api/bundles",
+        "{\"choices\":[%s],\"folder\":\"%s\",\"allowed\":[],\"name\":\"n\",\"note\":\"\",\"questions\":\"\",\"mark\":\"\"}"
+            .formatted(
+                String.join(",", choices),
+                world.resolve("bundles").resolve("b" + System.nanoTime())));
+  }
+
+  /** What was put in its place is a leftover, too: it is copied, then taken away. */
+  private static void clearLeftovers(Api api, Path world, JsonNode project)
+      throws IOException, InterruptedException {
+    Path drafts = Files.createDirectories(world.resolve("carriage/.drafts"));
+    for (String name : NAMES) {
+      Path leftover = drafts.resolve(name.replace(".glb", "~1.glb"));
+      Files.copy(
+          world.resolve("carriage").resolve(name),
+          leftover,
+          java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    }
+    Owner.give(drafts);
+    String path = "api/projects/" + project.path("id").asString() + "/leftovers";
+    List<String> files = new ArrayList<>();
+    api.get(path)
+        .body()
+        .path("files")
+        .forEach(
+            f ->
+                files.add(
+                    "{\"path\":%s,\"modified\":%s}".formatted(f.path("path"), f.path("modified"))));
+    api.post(path, "{\"files\":[" + String.join(",", files) + "]}");
   }
 
   /** Every content ever saved stands somewhere whole, and nothing under a person's name is half. */
-  private void check(Path work, Path keep, Set<ContentId> known, String when) throws IOException {
+  private void check(Path world, Set<ContentId> known, String when) throws IOException {
     Set<ContentId> standing = new HashSet<>();
-    for (Path root : List.of(work, keep)) {
-      try (Stream<Path> all = Files.walk(root)) {
-        for (Path file : all.filter(p -> p.toString().endsWith(".glb")).toList()) {
-          ContentId content = reader.identify(file);
-          standing.add(content);
-          assertThat(known).as("%s, %s", file, when).contains(content);
-        }
+    for (Path file : models(world)) {
+      try {
+        ContentId content = reader.identify(file);
+        standing.add(content);
+        assertThat(known).as("%s, %s", file, when).contains(content);
+      } catch (java.nio.file.NoSuchFileException movedOn) {
+        assertThat(file).as(when).doesNotExist();
       }
     }
     assertThat(standing).as(when).containsAll(known);
     for (String name : NAMES) {
-      assertThat(work.resolve(name)).exists();
+      assertThat(world.resolve("carriage").resolve(name)).exists();
     }
+  }
+
+  /**
+   * Jobs that were taken up again go on meanwhile: what came or went since is looked at once more.
+   */
+  private static List<Path> models(Path world) throws IOException {
+    while (true) {
+      try (Stream<Path> all = Files.walk(world)) {
+        return all.filter(p -> p.toString().endsWith(".glb") && !isStage(p)).toList();
+      } catch (java.io.UncheckedIOException cameAndWent) {
+        continue;
+      }
+    }
+  }
+
+  private static boolean isStage(Path file) {
+    return file.getFileName().toString().startsWith(".");
+  }
+
+  /** Each bundle that is called done is one, by its own manifest. */
+  private void agreeOnBundles(Api api) throws Exception {
+    await()
+        .atMost(Duration.ofMinutes(2))
+        .until(() -> jobs(api).stream().noneMatch(j -> j.path("ended").isMissingNode()));
+    List<JsonNode> done =
+        jobs(api).stream()
+            .filter(j -> j.path("kind").asString().equals("bundle"))
+            .filter(j -> j.path("state").asString().equals("DONE"))
+            .toList();
+    for (JsonNode bundle : done) {
+      Path folder = Path.of(bundle.path("key").asString());
+      assertThat(new BagCheck(disk).of(folder).isValid()).as(folder.toString()).isTrue();
+    }
+    System.out.printf("Killed %d times: %d bundles called done, each valid%n", KILLS, done.size());
+    assertThat(done).isNotEmpty();
+  }
+
+  private static List<JsonNode> jobs(Api api) throws IOException, InterruptedException {
+    List<JsonNode> jobs = new ArrayList<>();
+    api.get("api/jobs").body().forEach(jobs::add);
+    return jobs;
   }
 
   /** What the journal calls done has a receipt on the page. */
