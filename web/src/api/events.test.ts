@@ -29,6 +29,13 @@ describe("what an event concerns", () => {
     expect(concerns("document a b 1", ["comparison", "a", "x", "y", null])).toBe(false);
   });
 
+  it("is of a project: whatever may show its plan, but nothing that lasts", () => {
+    expect(concerns("project p", ["trail", "d"])).toBe(true);
+    expect(concerns("project p", ["session"])).toBe(false);
+    expect(concerns("standing d p", ["trail", "d"])).toBe(true);
+    expect(concerns("standing d p", ["trail", "other"])).toBe(false);
+  });
+
   it("of a topic is what shows that topic", () => {
     expect(concerns("search", ["search"])).toBe(true);
     expect(concerns("search", ["overview"])).toBe(false);

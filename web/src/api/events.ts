@@ -8,26 +8,29 @@ const OF_ALL = new Set(["overview", "places", "losses", "messages", "rehearsals"
 
 /** What is asked again for a topic that is of no single document or project. */
 const TOPICS: Record<string, string[]> = {
-  standing: ["overview", "places", "project", "desk"],
+  standing: ["overview", "places", "project"],
   message: ["messages"],
   telling: ["telling", "messages"],
   search: ["search"],
   loss: ["losses", "overview"],
-  program: ["program", "sheet", "matches", "advice"],
+  program: ["program", "sheet", "matches", "advice", "figures", "price", "overview"],
   bundles: ["bundles"],
   watching: ["watching"],
-  jobs: ["jobs"],
+  jobs: ["jobs", "bundles", "search"],
 };
 
 /**
  * Which questions an event concerns.
  *
- * @param event "document ID PROJECT REVISION", "project ID", a topic, or "everything"
+ * @param event "document ID PROJECT REVISION", "standing ID PROJECT" for how a document stands now,
+ *     "project ID" for its plan or an incident, which every document of it may show, a topic, or
+ *     "everything"
  */
 export function concerns(event: string, key: QueryKey): boolean {
   const [what, ...ids] = event.split(" ");
   const asked = String(key[0]);
-  if (what === "document" || what === "project") {
+  if (what === "project") return !LASTING.has(asked);
+  if (what === "document" || ids.length > 0) {
     const named = ids.slice(0, 2);
     const ofAll = OF_ALL.has(asked) || (asked === "trail" && key[1] === "parts");
     return !LASTING.has(asked) && (ofAll || key.some((part) => named.includes(String(part))));

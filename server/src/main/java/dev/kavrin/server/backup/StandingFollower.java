@@ -2,6 +2,7 @@ package dev.kavrin.server.backup;
 
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.platform.Events;
+import jakarta.annotation.Nullable;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -27,9 +28,9 @@ class StandingFollower {
     }
   }
 
-  private record Held(boolean present, String by, boolean awaited, String problem) {
+  private record Held(UUID id, boolean present, String by, boolean awaited, String problem) {
     static Held of(Watch.Status s) {
-      return new Held(s.present(), s.heldBy(), s.awaited(), s.problem());
+      return new Held(s.document(), s.present(), s.heldBy(), s.awaited(), s.problem());
     }
   }
 
@@ -43,8 +44,17 @@ class StandingFollower {
     Map<UUID, Standing> now = new TreeMap<>();
     engine.projects().forEach(kept -> now.put(kept.project().id(), Standing.of(kept)));
     if (!now.equals(last)) {
-      last = now;
+      now.forEach((project, standing) -> tell(project, standing, last.get(project)));
       events.changed("standing");
+      last = now;
+    }
+  }
+
+  private void tell(UUID project, Standing now, @Nullable Standing before) {
+    for (Held document : now.documents()) {
+      if (before == null || !before.documents().contains(document)) {
+        events.standing(document.id(), project);
+      }
     }
   }
 }

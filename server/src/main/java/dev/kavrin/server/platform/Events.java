@@ -42,7 +42,12 @@ public class Events {
     wait("document " + document, "document " + document + " " + project + " " + revision);
   }
 
-  /** A project changed, but none of its documents. */
+  /** How a document stands changed, as far as no record tells. */
+  public void standing(UUID document, UUID project) {
+    wait("standing " + document, "standing " + document + " " + project);
+  }
+
+  /** A project's plan changed, or an incident of it: all its documents may show it. */
   public void project(UUID project) {
     wait("project " + project, "project " + project);
   }
