@@ -228,7 +228,12 @@ export function Start() {
             <Main
               disabled={!ready}
               loading={create.isPending}
-              onClick={() => create.mutate(undefined, { onSuccess: () => go("/plan") })}
+              onClick={() =>
+                void create.mutateAsync(undefined).then(
+                  () => go("/plan"),
+                  () => undefined,
+                )
+              }
             >
               Keep copies from now on
             </Main>
