@@ -191,7 +191,8 @@ class OverviewController {
   }
 
   private List<Drift> drifts(UUID project) {
-    ProgramAudits.Standing standing = engine.project(project).flatMap(audits::of).orElse(null);
+    ProgramAudits.Standing standing =
+        engine.project(project).flatMap(audits::lastKnown).orElse(null);
     if (standing == null) {
       return List.of();
     }

@@ -71,13 +71,20 @@ public class ProgramAudits {
     return look(kept.project().id(), kept.project().program());
   }
 
+  /** The same as of a moment ago: for pages, which wait for no disk. */
+  public Optional<Standing> lastKnown(Kept kept) {
+    return Optional.ofNullable(seen.get(kept.project().id()))
+        .filter(s -> s.link().equals(kept.project().program().settings()))
+        .map(Seen::standing);
+  }
+
   /**
    * How often the program writes: as its settings say if they are known, else as its sheet says;
    * null if it is off or nothing tells.
    */
   @Nullable
   public Duration writesEvery(Kept kept) {
-    SettingsAudit audit = of(kept).map(Standing::audit).orElse(null);
+    SettingsAudit audit = lastKnown(kept).map(Standing::audit).orElse(null);
     return audit == null ? kept.project().program().writesEvery() : audit.writesEvery();
   }
 
@@ -87,7 +94,7 @@ public class ProgramAudits {
     for (Kept kept : engine.projects()) {
       Seen before = seen.get(kept.project().id());
       Optional<Standing> now = of(kept);
-      changed |= before != null && !Objects.equals(before.standing(), now.orElse(null));
+      changed |= !Objects.equals(before == null ? null : before.standing(), now.orElse(null));
     }
     if (changed) {
       events.changed("program");

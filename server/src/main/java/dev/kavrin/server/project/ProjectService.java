@@ -223,6 +223,14 @@ public class ProjectService {
             });
   }
 
+  /** All projects under watch that the records know already. */
+  @Transactional(readOnly = true)
+  public List<Kept> watched() {
+    return engine.projects().stream()
+        .filter(k -> projects.findByUuid(k.project().id()).isPresent())
+        .toList();
+  }
+
   /** The project under watch. */
   public Kept kept(UUID id) {
     return engine

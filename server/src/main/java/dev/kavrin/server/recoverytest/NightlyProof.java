@@ -85,7 +85,7 @@ class NightlyProof {
       return;
     }
     try {
-      for (Kept kept : engine.projects()) {
+      for (Kept kept : projects.watched()) {
         Duration every = kept.project().plan().proving().unattended();
         for (Document document : projects.documents(kept.project().id())) {
           if (!every.isZero() && isOwed(document.id(), every) && prove(document.id()).isPresent()) {

@@ -105,7 +105,7 @@ class Finder {
   @Scheduled(fixedDelay = 3000, initialDelay = 500)
   void lookEverywhere() {
     try {
-      for (Kept kept : engine.projects()) {
+      for (Kept kept : projects.watched()) {
         if (kept.watch().standsBack().isPresent()) {
           continue;
         }
@@ -113,7 +113,7 @@ class Finder {
           lookAlone(document);
         }
       }
-    } catch (DataAccessException | TransactionException | java.util.NoSuchElementException away) {
+    } catch (DataAccessException | TransactionException away) {
       LOG.debug("Looking waits for the records: {}", away.getMessage());
     }
   }
