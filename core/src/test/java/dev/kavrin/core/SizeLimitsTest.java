@@ -42,9 +42,9 @@ class SizeLimitsTest {
           entry("DxfParts", 305),
           entry("ReaderProcess", 341),
           entry("SearchService", 369),
-          entry("ProjectService", 365),
+          entry("ProjectService", 373),
           entry("VersionFiles", 317),
-          entry("Finder", 313),
+          entry("Finder", 312),
           entry("PartsController", 321),
           entry("RestoreService", 338),
           entry("DemoWorld", 465));

@@ -3,7 +3,6 @@ package dev.kavrin.server.version;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Siblings;
@@ -66,11 +65,10 @@ class Finder {
   private final TransactionTemplate transaction;
   private final InstantSource clock;
   private final Map<UUID, List<Looked>> looked = new ConcurrentHashMap<>();
+  private final Set<UUID> failing = ConcurrentHashMap.newKeySet();
 
   /** A folder that was looked at, with how many files lie in it. */
   record Looked(String folder, int files, boolean reachable) {}
-
-  private final Set<UUID> failing = ConcurrentHashMap.newKeySet();
 
   /** Found at the last look, and all of it recorded. */
   private final Map<UUID, List<Found>> recorded = new ConcurrentHashMap<>();
@@ -248,8 +246,7 @@ class Finder {
       return false;
     }
     try {
-      Publisher publisher = engine.publisher();
-      ContentId content = publisher.identify(found.path());
+      ContentId content = engine.publisher().identify(found.path());
       String name = document.live().getFileName().toString();
       HealthReport report =
           Unchanged.read(
