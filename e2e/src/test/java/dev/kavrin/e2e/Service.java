@@ -102,7 +102,7 @@ final class Service implements AutoCloseable {
   /** Starts, and waits until it answers; the answer is a one-time link. */
   String start() throws IOException {
     Path log = launch();
-    await().atMost(Duration.ofSeconds(90)).until(() -> !process.isAlive() || link(log) != null);
+    await().atMost(Duration.ofMinutes(5)).until(() -> !process.isAlive() || link(log) != null);
     if (link(log) == null) {
       throw new IOException("The server ended: " + Files.readString(log, StandardCharsets.UTF_8));
     }

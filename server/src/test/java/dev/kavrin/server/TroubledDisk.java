@@ -1,21 +1,17 @@
 package dev.kavrin.server;
 
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.FileFacts;
-import dev.kavrin.core.disk.ForwardingDisk;
+import dev.kavrin.core.disk.GatedDisk;
 import dev.kavrin.core.disk.RealDisk;
-import dev.kavrin.core.disk.Sink;
 import java.io.IOException;
-import java.nio.channels.SeekableByteChannel;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** This machine's disk, with folders that hang, throw, or cannot be listed. */
-final class TroubledDisk extends ForwardingDisk {
+final class TroubledDisk extends GatedDisk {
   /** What is wrong with a folder and all in it. */
   enum Trouble {
     HANGS,
@@ -51,7 +47,8 @@ final class TroubledDisk extends ForwardingDisk {
         .orElse(null);
   }
 
-  private synchronized void reach(Path path) {
+  @Override
+  protected synchronized void pass(Path path) {
     while (at(path) == Trouble.HANGS) {
       try {
         wait();
@@ -69,35 +66,10 @@ final class TroubledDisk extends ForwardingDisk {
   }
 
   @Override
-  public Optional<FileFacts> facts(Path path) throws IOException {
-    reach(path);
-    return super.facts(path);
-  }
-
-  @Override
   public List<Path> list(Path folder) throws IOException {
-    reach(folder);
     if (at(folder) == Trouble.CANNOT_BE_LISTED) {
       throw new AccessDeniedException(folder.toString());
     }
     return super.list(folder);
-  }
-
-  @Override
-  public SeekableByteChannel read(Path file) throws IOException {
-    reach(file);
-    return super.read(file);
-  }
-
-  @Override
-  public Sink create(Path file) throws IOException {
-    reach(file);
-    return super.create(file);
-  }
-
-  @Override
-  public Sink append(Path file) throws IOException {
-    reach(file);
-    return super.append(file);
   }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.core.journal;
 
+import dev.kavrin.core.lane.Alone;
 import dev.kavrin.core.replica.ReplicaSync;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -11,8 +12,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.locks.ReentrantLock;
 
 /**
  * The recovery folders of one project. None of them needs to be there all the time: one that is
@@ -28,30 +27,18 @@ public final class BackupFolders {
   private final Map<UUID, Double> bytesPerSecond = new LinkedHashMap<>();
   private final Map<UUID, String> behind = new LinkedHashMap<>();
 
-  private final Map<UUID, ReentrantLock> documents = new ConcurrentHashMap<>();
+  private final Alone documents = new Alone();
 
   public BackupFolders(Collection<BackupFolder> open) {
     open.forEach(f -> folders.put(f.uuid(), f));
-  }
-
-  /** Something that is done to a document's backups. */
-  @FunctionalInterface
-  public interface Doing<T> {
-    T make() throws IOException;
   }
 
   /**
    * Makes or drops backups of a document while nobody else does, so that no two give one birth
    * number or judge what the other changes. Nobody has two documents at once.
    */
-  public <T> T alone(UUID document, Doing<T> doing) throws IOException {
-    ReentrantLock lock = documents.computeIfAbsent(document, d -> new ReentrantLock());
-    lock.lock();
-    try {
-      return doing.make();
-    } finally {
-      lock.unlock();
-    }
+  public <T> T alone(UUID document, Alone.Doing<T> doing) throws IOException {
+    return documents.with(document, doing);
   }
 
   public static BackupFolders of(BackupFolder one) {

@@ -44,12 +44,13 @@ class AnsweringDiskTest {
   }
 
   /** Of the share no call returns while it is dead. */
-  private final class DeadDisk extends ForwardingDisk {
+  private final class DeadDisk extends GatedDisk {
     DeadDisk() {
       super(new RealDisk());
     }
 
-    private void reach(Path path) {
+    @Override
+    protected void pass(Path path) {
       if (dead && path.startsWith(share)) {
         try {
           back.await();
@@ -60,17 +61,11 @@ class AnsweringDiskTest {
     }
 
     @Override
-    public Optional<FileFacts> facts(Path path) throws IOException {
-      reach(path);
-      return super.facts(path);
-    }
-
-    @Override
     public SeekableByteChannel read(Path file) throws IOException {
       return new ForwardingChannel(super.read(file)) {
         @Override
         public int read(ByteBuffer target) throws IOException {
-          reach(file);
+          pass(file);
           return super.read(target);
         }
       };
@@ -82,7 +77,7 @@ class AnsweringDiskTest {
       return new Sink() {
         @Override
         public void write(byte[] bytes, int offset, int count) throws IOException {
-          reach(file);
+          pass(file);
           sink.write(bytes, offset, count);
         }
 

@@ -4,6 +4,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.lane.Alone;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.watch.Discovery;
@@ -15,11 +16,9 @@ import java.nio.file.Path;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 
 /** Finds documents that joined a project's folder, and work that was never saved. */
@@ -30,7 +29,7 @@ final class DocumentFinder {
   private final Clockwork clock;
   private final Supplier<Collection<Kept>> projects;
 
-  private final Map<UUID, Object> looking = new ConcurrentHashMap<>();
+  private final Alone looking = new Alone();
 
   DocumentFinder(Disk disk, Clockwork clock, Supplier<Collection<Kept>> projects) {
     this.disk = disk;
@@ -44,15 +43,14 @@ final class DocumentFinder {
 
   /** Looks once; two looks at one project are one after the other. */
   void look(Kept kept) throws IOException {
-    synchronized (looking.computeIfAbsent(kept.project().id(), p -> new Object())) {
-      lookAlone(kept);
-    }
+    looking.with(kept.project().id(), () -> lookAlone(kept));
   }
 
-  private void lookAlone(Kept kept) throws IOException {
+  /** How many joined. */
+  private int lookAlone(Kept kept) throws IOException {
     Path folder = Path.of(kept.project().folder());
     if (!isHere(folder) || kept.watch().standsBack().isPresent()) {
-      return;
+      return 0;
     }
     List<String> paths =
         kept.folder().history().documents(kept.project().id()).stream()
@@ -71,9 +69,11 @@ final class DocumentFinder {
         followChain(kept, newDocument(kept, path), path);
       }
     }
+    int before = paths.size();
     for (String path : NeverSaved.look(disk, kept.project(), allDocuments())) {
       newDocument(kept, path);
     }
+    return kept.watch().watched().size() - before;
   }
 
   private UUID newDocument(Kept kept, String path) throws IOException {

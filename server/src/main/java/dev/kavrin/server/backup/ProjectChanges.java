@@ -3,22 +3,21 @@ package dev.kavrin.server.backup;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.lane.Alone;
 import dev.kavrin.core.units.Clockwork;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.locks.ReentrantLock;
 
 /** Changes of a project's plan, rule, program and backup folders: written down, then in force. */
 public final class ProjectChanges {
   private final Clockwork clock;
   private final DocumentFinder finder;
-  private final Map<UUID, ReentrantLock> locks = new ConcurrentHashMap<>();
+  private final Alone projects = new Alone();
   private final Set<UUID> toApply = ConcurrentHashMap.newKeySet();
 
   ProjectChanges(Clockwork clock, DocumentFinder finder) {
@@ -26,21 +25,9 @@ public final class ProjectChanges {
     this.finder = finder;
   }
 
-  /** What is seen of a project and then changed while nobody else changes it. */
-  @FunctionalInterface
-  public interface Change<T> {
-    T make() throws IOException;
-  }
-
   /** Has a project to itself: who looks first and changes then finds it as it looked. */
-  public <T> T alone(UUID project, Change<T> change) throws IOException {
-    ReentrantLock lock = locks.computeIfAbsent(project, p -> new ReentrantLock());
-    lock.lock();
-    try {
-      return change.make();
-    } finally {
-      lock.unlock();
-    }
+  public <T> T alone(UUID project, Alone.Doing<T> change) throws IOException {
+    return projects.with(project, change);
   }
 
   /**
