@@ -1,8 +1,8 @@
 package dev.kavrin.bench;
 
 import dev.kavrin.core.bundle.BagWriter;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.RealDisk;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -29,7 +29,7 @@ final class BundleBench {
       Samples.fill(work.resolve(name), EACH, 2 + i);
       items.add(new BagWriter.Item(work.resolve(name), name));
     }
-    RealDisk disk = new RealDisk();
+    Disk disk = Disks.answering();
     BagWriter writer = new BagWriter(disk, new Publisher(disk, "bench"));
     BagWriter.Order order =
         new BagWriter.Order(items, Map.of(), Map.of(), LocalDate.of(2031, 3, 3));

@@ -2,8 +2,8 @@ package dev.kavrin.bench;
 
 import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.backup.BackupOrder;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
@@ -81,7 +81,7 @@ final class CaptureBench {
     private final BackupMaker maker;
 
     Keeping(Path keep, int places, Path work) throws IOException {
-      RealDisk disk = new RealDisk();
+      Disk disk = Disks.answering();
       Publisher publisher = new Publisher(disk, "bench");
       InstantSource clock = InstantSource.system();
       for (int n = 0; n < places; n++) {

@@ -3,7 +3,6 @@ package dev.kavrin.bench;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.ForwardingDisk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.FolderMarker;
@@ -51,7 +50,7 @@ final class RestoreBench {
     Path other = folder.resolve("heat-other.dat");
     Samples.fill(live, GB, 1);
     Samples.fill(copy, GB, 2);
-    Swapped disk = new Swapped(new RealDisk());
+    Swapped disk = new Swapped(Disks.answering());
     Publisher publisher = new Publisher(disk, "bench");
     InstantSource clock = InstantSource.system();
     Path keep = Files.createDirectories(folder.resolve("keep"));

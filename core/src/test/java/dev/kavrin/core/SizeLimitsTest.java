@@ -44,7 +44,6 @@ class SizeLimitsTest {
           entry("SearchService", 369),
           entry("ProjectService", 373),
           entry("VersionFiles", 317),
-          entry("Finder", 312),
           entry("PartsController", 321),
           entry("RestoreService", 338),
           entry("DemoWorld", 465));
@@ -80,7 +79,7 @@ class SizeLimitsTest {
           entry("Packing.whole", 51),
           entry("GuidedRecoveryTest.end", 44),
           entry("SearchService.through", 41),
-          entry("Finder.find", 53),
+          entry("FoundCopies.of", 53),
           entry("KnownVersions.read", 50),
           entry("FolderService.check", 52),
           entry("TrialCommand.in", 41),

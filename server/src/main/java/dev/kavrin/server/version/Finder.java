@@ -1,17 +1,11 @@
 package dev.kavrin.server.version;
 
 import dev.kavrin.core.chunk.ContentId;
-import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Siblings;
 import dev.kavrin.core.health.Verdict;
-import dev.kavrin.core.incident.Leftovers;
-import dev.kavrin.core.journal.BackupFolder;
-import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.naming.FileName;
-import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Span;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
@@ -20,13 +14,12 @@ import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.version.FoundCopies.Found;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -57,32 +50,27 @@ class Finder {
   private final FolderService places;
   private final Engine engine;
   private final VersionRecorder recorder;
-  private final StrayService strays;
   private final Ordering ordering;
   private final SiblingCopies siblings;
+  private final FoundCopies copiesOnDisk;
   private final AbsentCopies absent;
   private final VersionRows.Copies copies;
   private final TransactionTemplate transaction;
   private final InstantSource clock;
-  private final Map<UUID, List<Looked>> looked = new ConcurrentHashMap<>();
+  private final Map<UUID, Object> looking = new ConcurrentHashMap<>();
   private final Set<UUID> failing = ConcurrentHashMap.newKeySet();
-
-  /** A folder that was looked at, with how many files lie in it. */
-  record Looked(String folder, int files, boolean reachable) {}
 
   /** Found at the last look, and all of it recorded. */
   private final Map<UUID, List<Found>> recorded = new ConcurrentHashMap<>();
-
-  private record Found(Path path, CopyKind kind, FileFacts facts) {}
 
   Finder(
       ProjectService projects,
       FolderService places,
       Engine engine,
       VersionRecorder recorder,
-      StrayService strays,
       Ordering ordering,
       SiblingCopies siblings,
+      FoundCopies copiesOnDisk,
       AbsentCopies absent,
       VersionRows.Copies copies,
       TransactionTemplate transaction,
@@ -91,9 +79,9 @@ class Finder {
     this.places = places;
     this.engine = engine;
     this.recorder = recorder;
-    this.strays = strays;
     this.ordering = ordering;
     this.siblings = siblings;
+    this.copiesOnDisk = copiesOnDisk;
     this.absent = absent;
     this.copies = copies;
     this.transaction = transaction;
@@ -130,12 +118,18 @@ class Finder {
   }
 
   /** Folders looked at for a document at the last look. */
-  List<Looked> lookedAt(UUID document) {
-    return looked.getOrDefault(document, List.of());
+  List<FoundCopies.Looked> lookedAt(UUID document) {
+    return copiesOnDisk.lookedAt(document);
   }
 
-  /** Looks once; returns when all that is new has been read. */
-  synchronized void look(Document document) {
+  /** Looks once; returns when all that is new has been read. Waits for nobody else's document. */
+  void look(Document document) {
+    synchronized (looking.computeIfAbsent(document.id(), d -> new Object())) {
+      lookNow(document);
+    }
+  }
+
+  private void lookNow(Document document) {
     Optional<Kept> kept = engine.project(document.project());
     if (kept.isEmpty()) {
       return;
@@ -145,7 +139,7 @@ class Finder {
     if (!places.isHere(work)) {
       return;
     }
-    List<Found> found = find(document, kept.get());
+    List<Found> found = copiesOnDisk.of(document, kept.get());
     if (found.equals(recorded.get(document.id()))) {
       return;
     }
@@ -172,68 +166,6 @@ class Finder {
     }
     if (changed) {
       ordering.order(document, kept.get().project().program());
-    }
-  }
-
-  private List<Found> find(Document document, Kept kept) {
-    Disk disk = engine.disk();
-    List<Found> found = new ArrayList<>();
-    Map<Path, Integer> folders = new HashMap<>();
-    try {
-      disk.facts(document.live())
-          .filter(FileFacts::isFile)
-          .ifPresent(f -> found.add(new Found(document.live(), CopyKind.LIVE, f)));
-      for (Leftovers.Leftover l :
-          Leftovers.find(disk, kept.project(), document.id(), document.path())) {
-        found.add(new Found(l.path(), l.kind(), l.facts()));
-      }
-      for (Map.Entry<Path, CopyKind> stray : strays.accepted(document).entrySet()) {
-        boolean known = found.stream().anyMatch(f -> f.path().equals(stray.getKey()));
-        disk.facts(stray.getKey())
-            .filter(f -> f.isFile() && !known)
-            .ifPresent(f -> found.add(new Found(stray.getKey(), stray.getValue(), f)));
-      }
-      Path aside = document.live().resolveSibling(FolderMarker.FOLDER).resolve("aside");
-      String stem = FileName.of(document.live().getFileName().toString()).stem();
-      for (Path path : disk.facts(aside).isPresent() ? disk.list(aside) : List.<Path>of()) {
-        FileFacts facts = disk.facts(path).orElse(null);
-        if (facts != null
-            && facts.isFile()
-            && path.getFileName().toString().startsWith(stem + "-aside-")) {
-          found.add(new Found(path, CopyKind.ASIDE, facts));
-        }
-      }
-      folders.put(document.live().getParent(), count(document.live().getParent()));
-      kept.project()
-          .program()
-          .leftovers()
-          .forEach(
-              l ->
-                  l.folders(disk, document.live())
-                      .forEach(folder -> folders.put(folder, count(folder))));
-      for (BackupFolder recovery : kept.folders().all()) {
-        Path folder = recovery.folderFor(kept.project(), document.path());
-        folders.put(folder, count(folder));
-      }
-    } catch (IOException unreadable) {
-      LOG.warn("Looking for copies of {}: {}", document.live(), unreadable.getMessage());
-    }
-    looked.put(
-        document.id(),
-        folders.entrySet().stream()
-            .map(
-                e ->
-                    new Looked(e.getKey().toString(), Math.max(0, e.getValue()), e.getValue() >= 0))
-            .sorted(Comparator.comparing(Looked::folder))
-            .toList());
-    return found;
-  }
-
-  private int count(Path folder) {
-    try {
-      return engine.disk().list(folder).size();
-    } catch (IOException absent) {
-      return -1;
     }
   }
 
