@@ -22,7 +22,7 @@ import tools.jackson.databind.JsonNode;
 class RestoringTest {
   private static final Duration SOON = Duration.ofSeconds(20);
 
-  @RegisterExtension static final RunningKavrin app = new RunningKavrin();
+  @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private JsonNode states(String document) throws Exception {
     return app.client().get("/api/documents/" + document + "/trail").json().path("states");
