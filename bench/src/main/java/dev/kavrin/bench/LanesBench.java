@@ -39,7 +39,8 @@ final class LanesBench {
   }
 
   private void run() throws Exception {
-    long gigabytes = Long.getLong("kavrin.bench.gb", 20);
+    String size = System.getenv("KAVRIN_BENCH_GB");
+    long gigabytes = size == null ? 20 : Long.parseLong(size);
     Path large = folder.resolve("large");
     Files.createDirectories(large);
     write(large.resolve("simulation.bin"), gigabytes * 1_000_000_000L);
