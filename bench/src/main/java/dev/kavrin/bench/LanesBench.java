@@ -56,7 +56,7 @@ final class LanesBench {
     tell("alone", saved, secured);
     long began = System.nanoTime();
     project(large);
-    await(() -> largest("large-kept") > 0);
+    await(() -> isCopied("large"));
     saved.clear();
     secured.clear();
     for (int turn = 0; turn < MOST && backups("large") == 0; turn++) {
@@ -118,7 +118,7 @@ final class LanesBench {
              "program":{"name":"Bench","process":"no-process-has-these-words",
                "sessionSign":".{stem}.open","leftovers":[
                {"kind":"RESCUE","folder":".","pattern":"{stem}.bin.rescue"}]},
-             "plan":{"interval":"PT1S","quiet":"PT2S","hardLimit":"PT24H","keep":{"newest":500,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
+             "plan":{"interval":"PT1S","quiet":"PT2S","hardLimit":"PT4H","keep":{"newest":500,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
             """
                 .formatted(work.getFileName(), work));
     if (answer.statusCode() != 202) {
@@ -151,16 +151,14 @@ final class LanesBench {
     }
   }
 
-  private long largest(String kept) throws IOException {
-    if (Files.notExists(folder.resolve(kept))) {
-      return 0;
+  /** True once a stage of its backup is being written. */
+  private boolean isCopied(String project) throws IOException {
+    Path kept = folder.resolve(project + "-kept").resolve(project);
+    if (Files.notExists(kept)) {
+      return false;
     }
-    try (Stream<Path> all = Files.walk(folder.resolve(kept))) {
-      return all.filter(Files::isRegularFile)
-          .filter(p -> p.getFileName().toString().contains("simulation"))
-          .count();
-    } catch (java.io.UncheckedIOException cameAndWent) {
-      return 0;
+    try (Stream<Path> all = Files.list(kept)) {
+      return all.anyMatch(Files::isRegularFile);
     }
   }
 
