@@ -33,7 +33,7 @@ final class Api {
   /** What came of it: a job that is begun is waited for. */
   Answer post(String path, String body) throws IOException, InterruptedException {
     Answer begun = begin(path, body);
-    if (begun.status() != 202) {
+    if (begun.status() != 202 || !begun.body().has("attempt")) {
       return begun;
     }
     JsonNode job = begun.body();

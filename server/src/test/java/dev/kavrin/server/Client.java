@@ -75,7 +75,7 @@ final class Client {
   /** What came of it: a job that is begun is waited for. */
   Answer post(String path, String json) throws IOException, InterruptedException {
     Answer answer = begin(path, json);
-    return answer.status() == 202 ? ended(answer) : answer;
+    return answer.status() == 202 && answer.json().has("attempt") ? ended(answer) : answer;
   }
 
   /** The answer itself. */
