@@ -61,10 +61,7 @@ public final class Kavrin implements AutoCloseable {
     WaitingRoom.untilDatabaseAnswers(settings, engine);
     SpringApplication application = new SpringApplication(KavrinApplication.class);
     application.setRegisterShutdownHook(false);
-    application.setDefaultProperties(
-        Map.of(
-            "server.port", settings.port(),
-            "spring.datasource.url", settings.databaseUrl()));
+    application.setDefaultProperties(Map.of("server.port", settings.port()));
     application.addInitializers(
         c -> {
           GenericApplicationContext generic = (GenericApplicationContext) c;

@@ -78,6 +78,21 @@ class JobsTest {
     assertThat(app.client().get("/api/projects").json().size()).isEqualTo(1);
   }
 
+  /** As when the records were away at the moment it was to begin. */
+  @Test
+  void oneThatNobodyIsAtIsBegunWithoutAStop() throws Exception {
+    app.write(app.live(), model("hull"));
+    assertThat(app.project(1).status()).isEqualTo(200);
+    String id = app.client().get("/api/jobs").json().at("/0/id").asString();
+    app.database().run("update job set state = 'WAITING', ended = null, result = null");
+    await()
+        .atMost(LONG)
+        .until(
+            () -> app.client().get("/api/jobs/" + id).json().path("state").asString(),
+            "DONE"::equals);
+    assertThat(app.client().get("/api/projects").json().size()).isEqualTo(1);
+  }
+
   /** A restore is one operation: cut off it is done or not, and a person looks before the next. */
   @Test
   void aRestoreCutOffByAStopIsNotDoneAgain() throws Exception {
@@ -110,7 +125,10 @@ class JobsTest {
     app.client().delete("/api/jobs/" + job.path("id").asString());
     disk.heal(app.keep());
     await().atMost(LONG).until(() -> !job(job).path("ended").isMissingNode());
-    assertThat(job(job).path("cancelled").asBoolean()).isTrue();
+    assertThat(job(job).path("state").asString()).isEqualTo("CANCELLED");
+    await()
+        .atMost(LONG)
+        .until(() -> app.client().begin("/api/search", "{}").status(), s -> s == 202);
   }
 
   @Test

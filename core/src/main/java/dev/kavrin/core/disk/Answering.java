@@ -111,7 +111,7 @@ final class Answering {
       return true;
     } catch (NotAnsweringException silent) {
       return false;
-    } catch (IOException answered) {
+    } catch (IOException | RuntimeException answered) {
       return true;
     }
   }

@@ -1,6 +1,7 @@
 package dev.kavrin.core.journal;
 
 import dev.kavrin.core.lane.Alone;
+import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.replica.ReplicaSync;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -39,6 +40,11 @@ public final class BackupFolders {
    */
   public <T> T alone(UUID document, Alone.Doing<T> doing) throws IOException {
     return documents.with(document, doing);
+  }
+
+  /** The same for what comes to nothing. */
+  public void alone(UUID document, Lanes.Work work) throws IOException {
+    documents.run(document, work);
   }
 
   public static BackupFolders of(BackupFolder one) {

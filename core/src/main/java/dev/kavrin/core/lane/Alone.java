@@ -16,6 +16,16 @@ public final class Alone {
     T make() throws IOException;
   }
 
+  /** The same for what comes to nothing. */
+  public void run(UUID thing, Lanes.Work work) throws IOException {
+    with(
+        thing,
+        () -> {
+          work.run();
+          return null;
+        });
+  }
+
   /** Waits for its turn; who has it may ask again. */
   public <T> T with(UUID thing, Doing<T> doing) throws IOException {
     ReentrantLock lock = locks.computeIfAbsent(thing, t -> new ReentrantLock());

@@ -2,7 +2,6 @@ package dev.kavrin.core.replica;
 
 import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.backup.NoRoomException;
-import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
@@ -163,7 +162,7 @@ public final class ReplicaSync {
         && (there.protects() || !wanted.protects());
   }
 
-  private ContentId copy(
+  private void copy(
       BackupFolder from, BackupFolder to, UUID project, String documentPath, BackupRecord capture)
       throws IOException {
     ProjectRecord record = to.history().project(project).orElseThrow();
@@ -180,19 +179,17 @@ public final class ReplicaSync {
     }
     Operation operation = Operation.of(new Operation.Backup(capture.at(to.relative(target))));
     try {
-      ContentId copied =
-          publisher.publish(
-              target,
-              sink -> Copying.copy(disk, source, sink),
-              (stage, content) -> {
-                if (!content.equals(capture.content())) {
-                  throw new IOException(source + " is not what was written there");
-                }
-                disk.touch(stage, Moments.nanos(capture.workTo()));
-                to.begin(operation, clock.instant());
-              });
+      publisher.publish(
+          target,
+          sink -> Copying.copy(disk, source, sink),
+          (stage, content) -> {
+            if (!content.equals(capture.content())) {
+              throw new IOException(source + " is not what was written there");
+            }
+            disk.touch(stage, Moments.nanos(capture.workTo()));
+            to.begin(operation, clock.instant());
+          });
       to.done(operation, clock.instant());
-      return copied;
     } catch (IOException | RuntimeException failed) {
       if (to.history().undone().contains(operation)) {
         new JournalRecovery(disk, publisher, to, Reach.EVERYWHERE, clock)

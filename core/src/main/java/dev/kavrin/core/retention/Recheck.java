@@ -21,7 +21,7 @@ import java.util.concurrent.ConcurrentHashMap;
  */
 public final class Recheck {
   private static final Duration FIRST = Duration.ofMinutes(1);
-  private static final Duration RARELY = Duration.ofHours(1);
+  private static final Duration RARELY = Duration.ofDays(1);
 
   private final BackupFolders folders;
   private final Inspector inspector;

@@ -172,7 +172,7 @@ public final class Watch {
         document.outOfHours(closed, clock);
         if (closed == null) {
           copyIfDue(document);
-          stepsIfDue(document, reason != null);
+          stepsIfDue(document);
         }
       } catch (IOException failed) {
         document.problem(failed.getMessage());
@@ -188,7 +188,7 @@ public final class Watch {
     told.put(document.id(), document.status(held, saved, run == null ? null : run.status()));
   }
 
-  private void stepsIfDue(Watched document, boolean handsOff) throws IOException {
+  private void stepsIfDue(Watched document) throws IOException {
     if (!project.isRun(document.path())) {
       runs.remove(document.id());
     } else {
@@ -197,13 +197,17 @@ public final class Watch {
           Lane.BACKUP,
           run.bytes(),
           "taking steps of " + live(document),
-          () -> steps(document, run, handsOff));
+          () -> steps(document, run));
     }
   }
 
-  private void steps(Watched document, RunWatch run, boolean handsOff) {
+  /** The hours and the pauses are those of now: it may have waited behind another copy. */
+  private void steps(Watched document, RunWatch run) {
+    if (isOutOfHours()) {
+      return;
+    }
     try {
-      if (run.tick(project, handsOff)) {
+      if (run.tick(project, busy.reason(project, planFor(document).handsOff()).isPresent())) {
         retention.apply(project, document.id());
       }
     } catch (IOException failed) {
@@ -279,7 +283,7 @@ public final class Watch {
 
   private void due(Watched document) {
     Cadence.Step step = step(document);
-    if (isDue(step)) {
+    if (isDue(step) && !isOutOfHours()) {
       joined(backups.due(project, document, step == Cadence.Step.COPY_UNSETTLED));
     }
     tell(document);

@@ -40,7 +40,7 @@ class JournalRecoveryTest {
 
   @BeforeEach
   void open() throws IOException {
-    work = Files.createDirectories(root.resolve("work"));
+    work = Files.createDirectories(root.resolve("carriages"));
     backups = Files.createDirectories(root.resolve("backups"));
     if (FolderMarker.read(disk, backups).isEmpty()) {
       new FolderMarker(FOLDER, "RECOVERY", "node", CLOCK.instant()).write(disk, publisher, backups);
@@ -185,11 +185,11 @@ class JournalRecoveryTest {
   @ParameterizedTest
   @ValueSource(
       strings = {
-        "../work/precious.txt",
+        "../carriages/precious.txt",
         "/etc/hostname",
         ".kavrin/journal.jsonl",
-        "carriage/../../work/precious.txt",
-        ".kavrin/bin/../../../work/precious.txt"
+        "carriage/../../carriages/precious.txt",
+        ".kavrin/bin/../../../carriages/precious.txt"
       })
   void aBinnedPathThatLeadsOutIsNeverPurged(String bin) throws IOException {
     Path precious = work.resolve("precious.txt");

@@ -1,5 +1,6 @@
 package dev.kavrin.server.backup;
 
+import dev.kavrin.core.lane.Lanes.Work;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.util.List;
@@ -17,16 +18,10 @@ final class Attempts {
 
   private final Map<String, String> told = new ConcurrentHashMap<>();
 
-  /** Something that may fail. */
-  @FunctionalInterface
-  interface Attempt {
-    void run() throws IOException;
-  }
-
   /**
    * @param what in words, the same each time
    */
-  void run(String what, Attempt attempt) {
+  void run(String what, Work attempt) {
     try {
       attempt.run();
       if (told.remove(what) != null) {

@@ -43,14 +43,13 @@ final class DocumentFinder {
 
   /** Looks once; two looks at one project are one after the other. */
   void look(Kept kept) throws IOException {
-    looking.with(kept.project().id(), () -> lookAlone(kept));
+    looking.run(kept.project().id(), () -> lookAlone(kept));
   }
 
-  /** How many joined. */
-  private int lookAlone(Kept kept) throws IOException {
+  private void lookAlone(Kept kept) throws IOException {
     Path folder = Path.of(kept.project().folder());
     if (!isHere(folder) || kept.watch().standsBack().isPresent()) {
-      return 0;
+      return;
     }
     List<String> paths =
         kept.folder().history().documents(kept.project().id()).stream()
@@ -69,11 +68,9 @@ final class DocumentFinder {
         followChain(kept, newDocument(kept, path), path);
       }
     }
-    int before = paths.size();
     for (String path : NeverSaved.look(disk, kept.project(), allDocuments())) {
       newDocument(kept, path);
     }
-    return kept.watch().watched().size() - before;
   }
 
   private UUID newDocument(Kept kept, String path) throws IOException {

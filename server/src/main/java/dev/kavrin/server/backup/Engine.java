@@ -58,6 +58,7 @@ public final class Engine implements AutoCloseable {
   private final Map<UUID, Object> opening = new ConcurrentHashMap<>();
   private final Map<UUID, WorkLanes> folderLanes = new ConcurrentHashMap<>();
   private final Map<UUID, Kept> projects = new ConcurrentHashMap<>();
+  private final List<Path> allowed;
   private final Set<Path> roots = ConcurrentHashMap.newKeySet();
   private final Attempts attempts = new Attempts();
   private final WorkLanes.Shared shared = new WorkLanes.Shared();
@@ -82,6 +83,7 @@ public final class Engine implements AutoCloseable {
       Disk real) {
     this.node = node;
     this.hours = hours;
+    this.allowed = settings.roots();
     this.answering = new AnsweringDisk(real, this::folderOf, PATIENCE);
     this.disk =
         new OutsideTransactions(new PacedDisk(answering, hours::rate, shared::giveWay, clock));
@@ -90,7 +92,7 @@ public final class Engine implements AutoCloseable {
     this.clock = clock;
     this.known = new KnownFolders(disk, settings.data());
     this.started = clock.instant();
-    this.guard = new PathGuard(settings.roots());
+    this.guard = new PathGuard(settings.roots(), disk);
     this.settling = new FolderSettling(disk, publisher, guard, clock, attempts);
     this.finder = new DocumentFinder(disk, clock, projects::values);
     this.changes = new ProjectChanges(clock, finder);
@@ -205,14 +207,21 @@ public final class Engine implements AutoCloseable {
     return folderLanes.computeIfAbsent(folder, f -> new WorkLanes(shared, attempts));
   }
 
-  /** Whose answers a path shares: the innermost folder known, else the folder it lies in. */
+  /**
+   * Whose answers a path shares: the innermost folder known, else the folder just below an allowed
+   * root, where shares and drives hang.
+   */
   private Path folderOf(Path path) {
     for (Path p = path; p != null; p = p.getParent()) {
       if (roots.contains(p)) {
         return p;
       }
     }
-    return path.getParent() == null ? path : path.getParent();
+    return allowed.stream()
+        .filter(root -> path.startsWith(root) && !path.equals(root))
+        .findFirst()
+        .map(root -> root.resolve(path.getName(root.getNameCount())))
+        .orElse(path.getRoot());
   }
 
   /** Opens a backup folder: settles what a stop left undone, then watches its projects. */

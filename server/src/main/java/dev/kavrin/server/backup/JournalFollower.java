@@ -21,11 +21,14 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
@@ -59,10 +62,14 @@ public class JournalFollower implements DisposableBean {
   private final Events events;
   private final InstantSource clock;
   private final Map<UUID, String> unreadable = new ConcurrentHashMap<>();
+  private final Map<UUID, Followed> known = new HashMap<>();
   private final Turns turns = new Turns();
   private final Thread following = new Thread(this::goOn, "records");
   private volatile boolean recordsAway;
   private volatile Instant lastWell;
+
+  /** How a journal stood when it was taken in; by the one thread that does so. */
+  private record Followed(long place, FileFacts journal) {}
 
   JournalFollower(
       Engine engine,
@@ -121,15 +128,20 @@ public class JournalFollower implements DisposableBean {
 
   private void followAll() {
     boolean away = false;
-    for (BackupFolder folder : engine.folders()) {
+    Set<Long> followed = Set.of();
+    try {
+      followed = cursors.findAll().stream().map(c -> c.placeId).collect(Collectors.toSet());
+    } catch (DataAccessException | TransactionException failed) {
+      away = true;
+      tellAway(failed);
+    }
+    for (BackupFolder folder : away ? List.<BackupFolder>of() : engine.folders()) {
       try {
-        followOne(folder);
+        followOne(folder, followed);
         unreadable.remove(folder.uuid());
       } catch (DataAccessException | TransactionException failed) {
         away = true;
-        if (!recordsAway) {
-          LOG.warn("Records cannot be reached, copies go on: {}", failed.getMessage());
-        }
+        tellAway(failed);
         break;
       } catch (IOException failed) {
         tell(folder, failed, null);
@@ -143,6 +155,12 @@ public class JournalFollower implements DisposableBean {
     recordsAway = away;
   }
 
+  private void tellAway(RuntimeException failed) {
+    if (!recordsAway) {
+      LOG.warn("Records cannot be reached, copies go on: {}", failed.getMessage());
+    }
+  }
+
   private void tell(BackupFolder folder, Throwable failed, @Nullable Throwable trace) {
     String words = String.valueOf(failed.getMessage());
     if (!words.equals(unreadable.put(folder.uuid(), words))) {
@@ -150,15 +168,29 @@ public class JournalFollower implements DisposableBean {
     }
   }
 
-  private void followOne(BackupFolder folder) throws IOException {
+  /**
+   * @param followed keys of the folders of which something was taken in; a journal that stands as
+   *     it did then has nothing new
+   */
+  private void followOne(BackupFolder folder, Set<Long> followed) throws IOException {
     Optional<FileFacts> journal = engine.disk().facts(folder.journal().file());
-    if (journal.isEmpty()) {
+    Followed before = known.get(folder.uuid());
+    boolean same =
+        before != null
+            && followed.contains(before.place())
+            && journal.filter(before.journal()::sameAs).isPresent();
+    if (journal.isEmpty() || same) {
       return;
     }
     Folder place = places.known(folder.root(), folder.uuid(), FolderRole.RECOVERY);
+    takeIn(folder, place, journal.get().size());
+    known.put(folder.uuid(), new Followed(place.key(), journal.get()));
+  }
+
+  private void takeIn(BackupFolder folder, Folder place, long size) throws IOException {
     CursorRow cursor = cursors.findById(place.key()).orElse(null);
     long position = cursor == null ? 0 : cursor.position;
-    if (cursor != null && disagrees(folder, cursor, journal.get().size())) {
+    if (cursor != null && disagrees(folder, cursor, size)) {
       return;
     }
     Journal.Page page = folder.journal().readFrom(position);

@@ -42,12 +42,12 @@ final class WorkLanes implements Lanes {
   public void run(Lane lane, long bytes, String what, Work work) {
     boolean isLarge = bytes >= Lane.LARGE;
     Queued queue = isLarge ? large.get(lane) : small.get(lane);
-    take(queue, what, () -> shared.within(lane, isLarge, () -> attempts.run(what, work::run)));
+    take(queue, what, () -> shared.within(lane, isLarge, () -> attempts.run(what, work)));
   }
 
   /** Looking comes before all lanes and waits for none. */
   void look(String what, Work work) {
-    take(looks, what, () -> attempts.run(what, work::run));
+    take(looks, what, () -> attempts.run(what, work));
   }
 
   private void take(Queued queue, String what, Runnable work) {

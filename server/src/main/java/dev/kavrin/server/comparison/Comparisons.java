@@ -106,6 +106,9 @@ class Comparisons implements JobKinds {
       return new Standing(null, job.progress() == null ? 0 : job.progress());
     }
     asked.asMap().remove(wanted, id);
+    if (job.state() == Job.State.DONE) {
+      return begun(wanted, who);
+    }
     if (job.problem() != null) {
       throw ProblemException.told(
           job.problem().status(), job.problem().type(), job.problem().detail());

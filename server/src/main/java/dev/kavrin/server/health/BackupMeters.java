@@ -40,7 +40,8 @@ class BackupMeters {
     String kind = backup.kind().name();
     meters.counter("kavrin.backups", "kind", kind).increment();
     meters.counter("kavrin.backup.bytes", "kind", kind).increment(backup.content().length());
-    if (backup.kind() == CopyKind.CAPTURE) {
+    boolean first = backup.sequence() <= 1;
+    if (backup.kind() == CopyKind.CAPTURE && !first) {
       Duration lag = Duration.between(backup.workTo(), made);
       Timer.builder("kavrin.backup.lag")
           .description("From the last write of the work to the end of its backup")

@@ -6,17 +6,15 @@ import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Problems;
 import io.micrometer.core.instrument.MeterRegistry;
-import jakarta.annotation.Nullable;
 import java.time.Duration;
-import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.TimeUnit;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -28,7 +26,6 @@ import org.springframework.context.event.EventListener;
 import org.springframework.dao.DataAccessException;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.data.domain.Limit;
-import org.springframework.http.ProblemDetail;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.TransactionException;
@@ -42,7 +39,6 @@ import tools.jackson.databind.json.JsonMapper;
 public class JobService implements DisposableBean {
   private static final Logger LOG = LoggerFactory.getLogger(JobService.class);
   private static final List<Job.State> OPEN = List.of(Job.State.WAITING, Job.State.RUNNING);
-  private static final Duration LEASE = Duration.ofMinutes(1);
   private static final Duration KEPT = Duration.ofDays(30);
   private static final int SHOWN = 100;
 
@@ -51,11 +47,10 @@ public class JobService implements DisposableBean {
   private final JsonMapper mapper;
   private final Node node;
   private final Events events;
-  private final MeterRegistry meters;
   private final InstantSource clock;
-  private final Map<UUID, RunningJob> running = new ConcurrentHashMap<>();
+  private final RunningJobs running;
   private final JobThreads threads = new JobThreads();
-  private final Object ended = new Object();
+  private final Set<UUID> taken = ConcurrentHashMap.newKeySet();
   private volatile boolean closing;
 
   JobService(
@@ -71,22 +66,42 @@ public class JobService implements DisposableBean {
     this.mapper = mapper;
     this.node = node;
     this.events = events;
-    this.meters = meters;
+    this.running = new RunningJobs(rows, mapper, events, meters, clock);
     this.clock = clock;
   }
 
-  /** What a stop cut off is begun again, or told as cut off where a person has to look first. */
   @EventListener(ApplicationReadyEvent.class)
-  void takeUp() {
+  void begin() {
+    takeUp();
+    rows.forget(clock.instant().minus(KEPT));
+  }
+
+  /**
+   * What nobody is at, after a stop or because the records were away when it was to begin, is begun
+   * again, or told as cut off where a person has to look first.
+   */
+  @Scheduled(fixedDelay = 10_000, initialDelay = 10_000)
+  void takeUpAgain() {
+    try {
+      takeUp();
+    } catch (DataAccessException | TransactionException away) {
+      LOG.debug("Jobs wait for the records: {}", away.getMessage());
+    }
+  }
+
+  private void takeUp() {
     Map<String, JobKind<?>> byName =
         kinds.stream()
             .flatMap(k -> k.kinds().stream())
             .collect(Collectors.toMap(JobKind::name, Function.identity()));
     for (JobRow row : rows.findByNodeAndStateIn(node.id(), OPEN)) {
+      if (taken.contains(row.uuid) || running.of(row.uuid) != null) {
+        continue;
+      }
       JobKind<?> kind = byName.get(row.kind);
       boolean cutOff = row.state == Job.State.RUNNING;
       if (kind == null || (cutOff && !kind.again())) {
-        end(
+        running.end(
             row.uuid,
             row.kind,
             Job.State.FAILED,
@@ -103,7 +118,6 @@ public class JobService implements DisposableBean {
         submit(row.uuid, kind);
       }
     }
-    rows.forget(clock.instant().minus(KEPT));
   }
 
   /**
@@ -165,27 +179,20 @@ public class JobService implements DisposableBean {
   /** Waits until it has ended, or a while. */
   public Job await(UUID id, Duration atMost) {
     long until = System.nanoTime() + atMost.toNanos();
-    Job job = byId(id);
-    try {
-      synchronized (ended) {
-        long left = until - System.nanoTime();
-        while (job.state().isOpen() && left > 0) {
-          ended.wait(Math.max(1, TimeUnit.NANOSECONDS.toMillis(left)));
-          job = byId(id);
-          left = until - System.nanoTime();
-        }
+    while (true) {
+      long seen = running.endings().count();
+      Job job = byId(id);
+      if (!job.state().isOpen() || !running.endings().waitForAnother(seen, until)) {
+        return job;
       }
-    } catch (InterruptedException stopped) {
-      Thread.currentThread().interrupt();
     }
-    return job;
   }
 
   /** Returns at once; the job ends at the next point at which all it did is whole. */
   public Job cancel(UUID id) {
     Job job = byId(id);
     rows.cancel(id);
-    RunningJob now = running.get(id);
+    RunningJob now = running.of(id);
     if (now != null) {
       now.cancel();
     }
@@ -193,13 +200,23 @@ public class JobService implements DisposableBean {
   }
 
   private void submit(UUID id, JobKind<?> kind) {
-    threads.execute(kind.lane(), () -> run(id, kind));
+    taken.add(id);
+    threads.execute(
+        kind.lane(),
+        () -> {
+          try {
+            run(id, kind);
+          } finally {
+            taken.remove(id);
+          }
+        });
   }
 
   private <R> void run(UUID id, JobKind<R> kind) {
     JobRow row;
     try {
-      if (closing || rows.claim(id, clock.instant(), clock.instant().plus(LEASE)) != 1) {
+      if (closing
+          || rows.claim(id, clock.instant(), clock.instant().plus(RunningJobs.LEASE)) != 1) {
         return;
       }
       row = rows.findByUuid(id).orElseThrow();
@@ -208,7 +225,7 @@ public class JobService implements DisposableBean {
       return;
     }
     RunningJob job = new RunningJob(row, events);
-    running.put(id, job);
+    running.add(job);
     try {
       job.requireGoingOn();
       Object result = kind.work().run(mapper.readValue(row.request, kind.request()), job);
@@ -226,62 +243,17 @@ public class JobService implements DisposableBean {
       job.over(Job.State.FAILED, null, Problems.of(new IllegalStateException(failed)));
       throw failed;
     } finally {
-      writeEnds();
+      running.tell();
     }
   }
 
-  /** What ended while the records were away is written once they are back. */
   @Scheduled(fixedDelay = 500)
   void keepTold() {
-    writeEnds();
-    Instant lease = clock.instant().plus(LEASE);
-    try {
-      for (RunningJob job : running.values()) {
-        if (job.isNews()) {
-          rows.tell(job.id(), job.share(), job.words(), lease);
-        }
-      }
-    } catch (DataAccessException | TransactionException away) {
-      LOG.debug("Progress waits for the records: {}", away.getMessage());
-    }
-  }
-
-  private void writeEnds() {
-    for (RunningJob job : running.values()) {
-      if (job.isOver()) {
-        try {
-          end(job.id(), job.kind(), job.end().state(), job.end().result(), job.end().problem());
-          running.remove(job.id());
-        } catch (DataAccessException | TransactionException away) {
-          LOG.debug("The end of a job waits for the records: {}", away.getMessage());
-          return;
-        }
-      }
-    }
-  }
-
-  private void end(
-      UUID id,
-      String kind,
-      Job.State state,
-      @Nullable String result,
-      @Nullable ProblemDetail problem) {
-    String told = problem == null ? null : mapper.writeValueAsString(told(problem));
-    if (rows.end(id, state, result, told, clock.instant()) == 1) {
-      synchronized (ended) {
-        ended.notifyAll();
-      }
-      meters.counter("kavrin.jobs", "kind", kind, "state", state.name()).increment();
-    }
-    events.changed("jobs");
-  }
-
-  private static Job.Problem told(ProblemDetail p) {
-    return new Job.Problem(p.getStatus(), String.valueOf(p.getType()), p.getTitle(), p.getDetail());
+    running.tell();
   }
 
   private Job seen(JobRow row) {
-    return row.seen(mapper, running.get(row.uuid));
+    return row.seen(mapper, running.of(row.uuid));
   }
 
   @Override

@@ -8,6 +8,7 @@ import org.springframework.http.ProblemDetail;
 /** A job while it is done, and until its end is written. */
 final class RunningJob implements JobRun {
   private static final long TOLD_EVERY_NANOS = 500_000_000;
+  private static final long RENEWED_EVERY_NANOS = 20_000_000_000L;
 
   private final JobRow row;
   private final Events events;
@@ -17,6 +18,7 @@ final class RunningJob implements JobRun {
   @Nullable private volatile String words;
   @Nullable private volatile End end;
   private long told;
+  private long renewed = System.nanoTime();
 
   /** How it ended. */
   record End(Job.State state, @Nullable String result, @Nullable ProblemDetail problem) {}
@@ -72,6 +74,14 @@ final class RunningJob implements JobRun {
       events.changed("jobs");
     }
     requireGoingOn();
+  }
+
+  /** True every so often: its lease is renewed while it goes on, told anything or not. */
+  boolean isOwed() {
+    long now = System.nanoTime();
+    boolean owed = now - renewed > RENEWED_EVERY_NANOS;
+    renewed = owed ? now : renewed;
+    return owed;
   }
 
   boolean isNews() {

@@ -4,8 +4,6 @@ import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.lane.Lane;
 import jakarta.annotation.Nullable;
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.function.ToLongFunction;
@@ -30,12 +28,8 @@ public final class BackupReaders implements Inspector, AutoCloseable {
     return (isLarge(file) ? large : small).inspect(file, name);
   }
 
-  private static boolean isLarge(Path file) {
-    try {
-      return Files.size(file) >= Lane.LARGE;
-    } catch (IOException unknown) {
-      return true;
-    }
+  private boolean isLarge(Path file) {
+    return small.size(file).orElse(Lane.LARGE) >= Lane.LARGE;
   }
 
   /** Why one of them gave up the last time it was asked, in words; null if none did. */

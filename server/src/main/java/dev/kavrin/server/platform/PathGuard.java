@@ -1,5 +1,7 @@
 package dev.kavrin.server.platform;
 
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.NotAnsweringException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -8,18 +10,26 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Every path from outside goes through here: it is resolved, links followed, and must lie under an
  * allowed root. Resolve right before use; the answer holds no links.
  */
 public final class PathGuard {
+  private static final Logger LOG = LoggerFactory.getLogger(PathGuard.class);
   private static final String OWN = ".kavrin";
 
+  private final Disk disk;
   private final List<Path> roots;
   private final Set<Path> backupFolders = ConcurrentHashMap.newKeySet();
 
-  public PathGuard(List<Path> roots) {
+  /**
+   * @param disk asked first, so that a folder that does not answer is told and not waited for
+   */
+  public PathGuard(List<Path> roots, Disk disk) {
+    this.disk = disk;
     this.roots = List.copyOf(roots);
   }
 
@@ -99,11 +109,22 @@ public final class PathGuard {
       throw ProblemException.badInput(
           "not-absolute", "A whole path is needed, starting with /. Got '" + text + "'.");
     }
+    requireAnswer(given.normalize());
     Path real = real(given.normalize());
     if (roots.stream().map(PathGuard::real).noneMatch(real::startsWith)) {
       throw outside(text);
     }
     return real;
+  }
+
+  private void requireAnswer(Path path) {
+    try {
+      disk.facts(path);
+    } catch (NotAnsweringException silent) {
+      throw ProblemException.away(silent.getMessage() + ". Nothing was touched.", silent);
+    } catch (IOException answered) {
+      LOG.debug("{}: {}", path, answered.getMessage());
+    }
   }
 
   private static Path checked(String text) {

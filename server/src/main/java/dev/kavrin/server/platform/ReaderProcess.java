@@ -22,6 +22,7 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeoutException;
@@ -326,7 +327,19 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     return READING.contains(request.ask()) ? reading : reading.plus(DRAWING);
   }
 
-  private static long size(Path... files) throws IOException {
+  /** Empty if its folder does not tell in time. */
+  OptionalLong size(Path file) {
+    try {
+      return OptionalLong.of(pipe.aside(() -> size(new Path[] {file})));
+    } catch (ExecutionException | TimeoutException unknown) {
+      return OptionalLong.empty();
+    } catch (InterruptedException stopped) {
+      Thread.currentThread().interrupt();
+      return OptionalLong.empty();
+    }
+  }
+
+  private static long size(Path[] files) throws IOException {
     long bytes = 0;
     for (Path file : files) {
       bytes += Files.exists(file) ? Files.size(file) : 0;

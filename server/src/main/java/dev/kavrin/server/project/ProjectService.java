@@ -27,8 +27,10 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -226,9 +228,8 @@ public class ProjectService {
   /** All projects under watch that the records know already. */
   @Transactional(readOnly = true)
   public List<Kept> watched() {
-    return engine.projects().stream()
-        .filter(k -> projects.findByUuid(k.project().id()).isPresent())
-        .toList();
+    Set<UUID> recorded = projects.findAll().stream().map(p -> p.uuid).collect(Collectors.toSet());
+    return engine.projects().stream().filter(k -> recorded.contains(k.project().id())).toList();
   }
 
   /** The project under watch. */

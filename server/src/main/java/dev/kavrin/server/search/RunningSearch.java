@@ -1,5 +1,6 @@
 package dev.kavrin.server.search;
 
+import dev.kavrin.server.job.JobRun;
 import dev.kavrin.server.search.SearchService.Looked;
 import dev.kavrin.server.search.SearchService.Search;
 import java.util.LinkedHashMap;
@@ -9,11 +10,12 @@ import java.util.Map;
 /** A search under way. */
 final class RunningSearch {
   final SearchRow row;
+  final JobRun job;
   final Map<String, Looked> looked = new LinkedHashMap<>();
-  volatile boolean cancel;
   volatile String at = "";
 
-  RunningSearch(SearchRow row) {
+  RunningSearch(SearchRow row, JobRun job) {
+    this.job = job;
     this.row = row;
   }
 
@@ -28,7 +30,7 @@ final class RunningSearch {
         row.readFiles,
         row.readBytes,
         row.found,
-        cancel,
+        job.isCancelled(),
         null,
         List.of());
   }

@@ -12,6 +12,7 @@ import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.folder.Folder;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
+import dev.kavrin.server.job.Job;
 import dev.kavrin.server.job.JobCancelledException;
 import dev.kavrin.server.job.JobKind;
 import dev.kavrin.server.job.JobKinds;
@@ -37,6 +38,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
@@ -134,14 +136,16 @@ class SearchService implements JobKinds {
   }
 
   synchronized Search begin(String who) {
-    if (running != null || jobs.open(List.of(searching.name())).isPresent()) {
+    if (open().isPresent()) {
       throw ProblemException.conflict("search-runs", "A search runs already.");
     }
-    RunningSearch next = new RunningSearch(fresh(Ids.next(clock.instant())));
-    rows.save(next.row);
-    running = next;
-    jobs.begin(searching, "everywhere", new Wanted(next.row.uuid), who);
-    return next.seen();
+    SearchRow row = rows.save(fresh(Ids.next(clock.instant())));
+    jobs.begin(searching, "everywhere", new Wanted(row.uuid), who);
+    return recorded(row);
+  }
+
+  private Optional<Job> open() {
+    return jobs.open(List.of(searching.name()));
   }
 
   private SearchRow fresh(UUID id) {
@@ -153,10 +157,7 @@ class SearchService implements JobKinds {
   }
 
   void cancel() {
-    RunningSearch now = running;
-    if (now != null) {
-      now.cancel = true;
-    }
+    open().ifPresent(job -> jobs.cancel(job.id()));
   }
 
   /** The one that runs, else the last one; null if there never was one. */
@@ -165,7 +166,18 @@ class SearchService implements JobKinds {
     RunningSearch now = running;
     return now != null
         ? now.seen()
-        : rows.findFirstByOrderByIdDesc().map(SearchService::recorded).orElse(null);
+        : rows.findFirstByOrderByIdDesc()
+            .map(this::orNeverBegun)
+            .map(SearchService::recorded)
+            .orElse(null);
+  }
+
+  /** One that was cancelled before it began has no end of its own. */
+  private SearchRow orNeverBegun(SearchRow row) {
+    boolean never = row.ended == null && open().isEmpty();
+    row.cancelled |= never;
+    row.ended = never ? row.started : row.ended;
+    return row;
   }
 
   private static Search recorded(SearchRow r) {
@@ -185,28 +197,31 @@ class SearchService implements JobKinds {
   }
 
   /** After a stop it begins anew; what was found before stays found. */
-  private Search search(Wanted wanted, JobRun job) {
-    RunningSearch now = running == null ? new RunningSearch(fresh(wanted.search())) : running;
+  private Search search(Wanted wanted, JobRun job) throws IOException {
+    RunningSearch now = new RunningSearch(fresh(wanted.search()), job);
     running = now;
     try {
-      search(now, job);
-    } catch (JobCancelledException stopped) {
-      now.cancel = true;
+      through(now);
+      if (job.isCancelled()) {
+        throw new JobCancelledException();
+      }
+      return recorded(now.row);
     } catch (IOException | RuntimeException broken) {
-      LOG.warn("Search broke off in {}: {}", now.at, broken.getMessage());
-      now.row.problem = "It broke off in " + now.at + ": " + broken.getMessage();
+      if (!job.isCancelled()) {
+        now.row.problem = "It broke off in " + now.at + ": " + broken.getMessage();
+      }
+      throw broken;
     } finally {
       now.row.ended = clock.instant();
-      now.row.cancelled = now.cancel;
+      now.row.cancelled = job.isCancelled();
       now.row.looked = JsonMapper.shared().writeValueAsString(List.copyOf(now.looked.values()));
       rows.save(now.row);
       running = null;
       events.changed("search");
     }
-    return recorded(now.row);
   }
 
-  private void search(RunningSearch now, JobRun job) throws IOException {
+  private void through(RunningSearch now) throws IOException {
     Map<String, Document> documents = new HashMap<>();
     List<DocumentMatcher.Subject> subjects = new ArrayList<>();
     for (ProjectService.Project project : projects.all()) {
@@ -222,8 +237,8 @@ class SearchService implements JobKinds {
     Set<Path> known = known(documents.values());
     for (Folder place : places.all()) {
       boolean searched = place.role() == FolderRole.WORK || place.role() == FolderRole.PROGRAM;
-      job.at(-1, "Looking through " + place.path());
-      if (searched && !now.cancel && places.isHere(place)) {
+      if (searched && !now.job.isCancelled() && places.isHere(place)) {
+        now.job.at(-1, "Looking through " + place.path());
         strangers.addAll(through(place, now, subjects, known, facts));
       }
     }
@@ -290,7 +305,7 @@ class SearchService implements JobKinds {
     List<DocumentMatcher.Stranger> strangers = new ArrayList<>();
     long[] counts = new long[2];
     List<String> closed = new ArrayList<>();
-    new Walk(disk, () -> now.cancel)
+    new Walk(disk, now.job::isCancelled)
         .through(
             place.path(),
             new Walk.Visitor() {
@@ -299,7 +314,7 @@ class SearchService implements JobKinds {
                 now.at = folder.toString();
                 now.row.folders++;
                 counts[0]++;
-                standBack();
+                standBack(now.job);
               }
 
               @Override
@@ -327,15 +342,14 @@ class SearchService implements JobKinds {
   }
 
   /** A search waits while a run or render works. */
-  private void standBack() {
-    while (running != null
-        && !running.cancel
+  private void standBack(JobRun job) {
+    while (!job.isCancelled()
         && engine.projects().stream().anyMatch(k -> k.watch().standsBack().isPresent())) {
       try {
         Thread.sleep(500);
       } catch (InterruptedException stop) {
         Thread.currentThread().interrupt();
-        running.cancel = true;
+        throw new IllegalStateException("Kavrin is being stopped", stop);
       }
     }
   }

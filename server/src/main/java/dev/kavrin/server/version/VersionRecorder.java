@@ -66,7 +66,7 @@ class VersionRecorder {
   void readLater(ContentRow row, HealthReport report, Instant now) {
     row.findings = MAPPER.writeValueAsString(report.findings());
     row.tries++;
-    row.retryAt = now.plus(FIRST.multipliedBy(1L << Math.min(row.tries - 1, 6)));
+    row.retryAt = now.plus(FIRST.multipliedBy(1L << Math.min(row.tries - 1, 10)));
     contents.save(row);
   }
 

@@ -3,6 +3,7 @@ package dev.kavrin.server.platform;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.kavrin.core.disk.RealDisk;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -27,7 +28,7 @@ class PathGuardTest {
     elsewhere = Files.createDirectories(base.resolve("elsewhere"));
     Files.createDirectories(root.resolve("harbour"));
     Files.createDirectories(root.resolve("keep/.kavrin/bin"));
-    guard = new PathGuard(List.of(root));
+    guard = new PathGuard(List.of(root), new RealDisk());
     guard.takesBackups(root.resolve("keep"));
   }
 
