@@ -80,6 +80,30 @@ service_like() {
   [ "$(stat -c %a "$DATA/kavrin.properties")" = 600 ]
 }
 
+@test "a store to start from is written down, its key where only the owner reads it" {
+  printf 'access-key=a\nsecret-key=b\n' > "$WORLD/annex.key"
+  write_from "$DATA" s3://annex/tarnwick service http://127.0.0.1:9 key "$WORLD/annex.key"
+  grep -qxF 'address=s3://annex/tarnwick' "$DATA/from.properties"
+  grep -qxF "key=annex.key" "$DATA/from.properties"
+  run grep -q secret "$DATA/from.properties"
+  [ "$status" -ne 0 ]
+  cmp "$WORLD/annex.key" "$DATA/keys/annex.key"
+  [ "$(stat -c %a "$DATA/keys/annex.key")" = 600 ]
+}
+
+@test "a key whose name would not be found again is refused before anything starts" {
+  echo x > "$WORLD/my key"
+  run cmd_start --from s3://annex --key "$WORLD/my key"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"letters, digits"* ]]
+}
+
+@test "a store that is no address is refused before anything starts" {
+  run cmd_start --from annex
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"not 'annex'"* ]]
+}
+
 @test "no password and no key is in a list of arguments" {
   cat > "$WORLD/bin/psql" <<'S'
 #!/bin/sh
@@ -158,6 +182,29 @@ S
   run cmd_start
   [ "$status" -ne 0 ]
   [[ "$output" == *"--root"* ]]
+}
+
+@test "a start without roots proposes the folders that are there, as a command" {
+  likely_roots() { printf '%s\n' "$WORLD" "$WORLD/bin it's"; }
+  run asked_roots
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"./kavrin start --root '$WORLD' --root '$WORLD/bin it'\\''s'"* ]]
+}
+
+@test "at a terminal a start without roots asks; an empty answer takes what it proposes" {
+  local ask
+  ask=$(mktemp)
+  cat > "$ask" <<S
+source "$BATS_TEST_DIRNAME/../kavrin"
+OWNER=$OWNER
+likely_roots() { printf '%s\n' "$WORLD"; }
+echo "roots=\$(asked_roots)"
+S
+  run bash -c "printf '\n' | script -qec 'bash $ask' /dev/null"
+  [[ "$output" == *"Under which folders"*"roots=$WORLD"* ]]
+  run bash -c "printf '%s\n\n' '$WORLD/bin' | script -qec 'bash $ask' /dev/null"
+  [[ "$output" == *"roots=$WORLD/bin"* ]]
+  rm -f "$ask"
 }
 
 @test "a second start of a running service only gives a new link" {

@@ -61,7 +61,7 @@ export const useBundleContents = () =>
   });
 
 /** Takes a file of a bundle in as a state of a document. */
-export const useTakeIn = () => {
+export const useImportFile = () => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: { folder: string; path: string; document: string }) =>
@@ -112,7 +112,7 @@ export const useFormats = (document: string, state: string, enabled: boolean) =>
     queryKey: ["formats", document, state],
     queryFn: () =>
       data(
-        api.GET("/api/documents/{id}/states/{state}/formats", {
+        api.GET("/api/documents/{id}/versions/{state}/formats", {
           params: { path: { id: document, state } },
         }),
       ),
@@ -124,7 +124,7 @@ export const useExport = (document: string, state: string) =>
   useMutation({
     mutationFn: (body: { ending: string; folder: string }) =>
       data(
-        api.POST("/api/documents/{id}/states/{state}/formats", {
+        api.POST("/api/documents/{id}/versions/{state}/formats", {
           params: { path: { id: document, state } },
           body,
         }),

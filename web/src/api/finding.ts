@@ -10,12 +10,12 @@ interface LeftoversCleared {
 }
 
 /** What taking a sheet from elsewhere would change. */
-export const useSheetDifference = (project: string, shared: SharedSheet, confirmed: string[]) =>
+export const useProfileDifference = (project: string, shared: SharedSheet, confirmed: string[]) =>
   useQuery({
     queryKey: ["sheet", project, shared, confirmed],
     queryFn: () =>
       data(
-        api.POST("/api/projects/{id}/sheet/difference", {
+        api.POST("/api/projects/{id}/profile/difference", {
           params: { path: { id: project } },
           body: { shared, confirmed },
         }),
@@ -24,12 +24,12 @@ export const useSheetDifference = (project: string, shared: SharedSheet, confirm
     placeholderData: keepPreviousData,
   });
 
-export const useTakeSheet = (project: Project) => {
+export const useImportProfile = (project: Project) => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: { shared: SharedSheet; confirmed: string[] }) =>
       data(
-        api.PUT("/api/projects/{id}/sheet", {
+        api.PUT("/api/projects/{id}/profile", {
           params: {
             path: { id: project.id },
             header: { "If-Match": String(project.version) },
@@ -55,7 +55,7 @@ export function useSearch() {
       onSuccess,
     }),
     lookIn: useMutation({
-      mutationFn: (path: string) => data(api.POST("/api/search/places", { body: { path } })),
+      mutationFn: (path: string) => data(api.POST("/api/search/folders", { body: { path } })),
       onSuccess,
     }),
   };

@@ -8,7 +8,6 @@ import {
 } from "@tanstack/react-query";
 import { api, data, outcome } from "./client";
 import type {
-  JsonNode,
   OutcomeView,
   FolderHours,
   Plan,
@@ -40,8 +39,11 @@ export const useSession = () => useQuery(session);
 
 export const useOverview = () => useQuery(overview);
 
-export const usePlaces = () =>
-  useQuery({ queryKey: ["places"], queryFn: () => data(api.GET("/api/places")) });
+export const useFolders = () =>
+  useQuery({ queryKey: ["places"], queryFn: () => data(api.GET("/api/folders")) });
+
+export const useRoom = () =>
+  useQuery({ queryKey: ["room"], queryFn: () => data(api.GET("/api/room")) });
 
 export const useProject = (id: string) =>
   useQuery({
@@ -120,10 +122,14 @@ export const useSetDefaultPlan = () => {
 export const useCompareSettings = () =>
   useMutation({
     mutationFn: (document: unknown) =>
-      data(api.POST("/api/settings/compare", { body: { document: document as JsonNode } })),
+      data(
+        api.POST("/api/settings/compare", {
+          body: { document: document as Record<string, unknown> },
+        }),
+      ),
   });
 
-export const useTakeSettings = () => {
+export const useImportSettings = () => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (chosen: {
@@ -134,15 +140,15 @@ export const useTakeSettings = () => {
     }) =>
       data(
         api.POST("/api/settings/take", {
-          body: { ...chosen, document: chosen.document as JsonNode },
+          body: { ...chosen, document: chosen.document as Record<string, unknown> },
         }),
       ),
     onSuccess: () => queries.invalidateQueries(),
   });
 };
 
-export const useTelling = () =>
-  useQuery({ queryKey: ["telling"], queryFn: () => data(api.GET("/api/telling")) });
+export const useNotifications = () =>
+  useQuery({ queryKey: ["telling"], queryFn: () => data(api.GET("/api/notifications")) });
 
 export const useMessages = () =>
   useQuery({ queryKey: ["messages"], queryFn: () => data(api.GET("/api/messages")) });
@@ -150,15 +156,15 @@ export const useMessages = () =>
 export const useTellPeople = () => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: NotificationSettings) => data(api.PUT("/api/telling", { body })),
+    mutationFn: (body: NotificationSettings) => data(api.PUT("/api/notifications", { body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["telling"] }),
   });
 };
 
-export const useTellingTest = () =>
+export const useNotificationTest = () =>
   useMutation({
     mutationFn: (channel: OutcomeView["channel"]) =>
-      data(api.POST("/api/telling/test", { body: { channel } })),
+      data(api.POST("/api/notifications/test", { body: { channel } })),
   });
 
 export const usePutOff = () =>
@@ -172,10 +178,10 @@ export const usePutOff = () =>
       ),
   });
 
-export const useTrail = (id: string) =>
+export const useVersions = (id: string) =>
   useQuery({
     queryKey: ["trail", id],
-    queryFn: () => data(api.GET("/api/documents/{id}/trail", { params: { path: { id } } })),
+    queryFn: () => data(api.GET("/api/documents/{id}/versions", { params: { path: { id } } })),
     enabled: id !== "",
   });
 
@@ -187,10 +193,10 @@ export const useIncidents = (project: string) =>
     enabled: project !== "",
   });
 
-export const useDesk = (id: string) =>
+export const useRecover = (id: string) =>
   useQuery({
     queryKey: ["desk", id],
-    queryFn: () => data(api.GET("/api/documents/{id}/desk", { params: { path: { id } } })),
+    queryFn: () => data(api.GET("/api/documents/{id}/recovery", { params: { path: { id } } })),
     enabled: id !== "",
   });
 
@@ -353,7 +359,7 @@ export const useJoinRuns = (id: string) =>
 export const useSetHours = () =>
   useChange((what: { id: string; hours: FolderHours }) =>
     data(
-      api.PUT("/api/places/{id}/hours", {
+      api.PUT("/api/folders/{id}/hours", {
         params: { path: { id: what.id } },
         body: what.hours,
       }),

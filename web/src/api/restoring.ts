@@ -89,7 +89,7 @@ export const useWithLinks = (document: string, state: string) =>
     queryKey: ["as-of", document, state],
     queryFn: () =>
       data(
-        api.GET("/api/documents/{id}/states/{state}/as-of", {
+        api.GET("/api/documents/{id}/versions/{state}/as-of", {
           params: { path: { id: document, state } },
         }),
       ),

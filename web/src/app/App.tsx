@@ -20,18 +20,23 @@ import { addressOf, useGo, useWhere, VIEWS } from "./where";
 const fetches = {
   Start: () => import("../start/Start").then((m) => ({ default: m.Start })),
   Programs: () => import("../programs/Programs").then((m) => ({ default: m.Programs })),
-  Places: () => import("../places/Places").then((m) => ({ default: m.Places })),
+  Folders: () => import("../folders/Folders").then((m) => ({ default: m.Folders })),
   Plan: () => import("../plan/Plan").then((m) => ({ default: m.Plan })),
-  Trail: () => import("../trail/Trail").then((m) => ({ default: m.Trail })),
-  Desk: () => import("../desk/Desk").then((m) => ({ default: m.Desk })),
-  Telling: () => import("../telling/Telling").then((m) => ({ default: m.Telling })),
+  Versions: () => import("../versions/Versions").then((m) => ({ default: m.Versions })),
+  Recover: () => import("../recover/Recover").then((m) => ({ default: m.Recover })),
+  Notifications: () =>
+    import("../notifications/Notifications").then((m) => ({ default: m.Notifications })),
   Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
   Parts: () => import("../parts/Parts").then((m) => ({ default: m.Parts })),
   Links: () => import("../links/Links").then((m) => ({ default: m.Links })),
   Pack: () => import("../pack/Pack").then((m) => ({ default: m.Pack })),
-  Closing: () => import("../closing/Closing").then((m) => ({ default: m.Closing })),
-  Prove: () => import("../prove/Prove").then((m) => ({ default: m.Prove })),
-  Together: () => import("../together/Together").then((m) => ({ default: m.Together })),
+  CrashReport: () => import("../crashreport/CrashReport").then((m) => ({ default: m.CrashReport })),
+  RecoveryTest: () =>
+    import("../recoverytest/RecoveryTest").then((m) => ({ default: m.RecoveryTest })),
+  Elsewhere: () => import("../elsewhere/Elsewhere").then((m) => ({ default: m.Elsewhere })),
+  BringBack: () => import("../elsewhere/BringBack").then((m) => ({ default: m.BringBack })),
+  RecoverSeveral: () =>
+    import("../recoverseveral/RecoverSeveral").then((m) => ({ default: m.RecoverSeveral })),
 };
 type Fetch = (typeof fetches)[keyof typeof fetches];
 const fetched = new Map<Fetch, ComponentType>();
@@ -46,18 +51,20 @@ function viewOf(fetch: Fetch): ComponentType {
 }
 const Start = viewOf(fetches.Start);
 const Programs = viewOf(fetches.Programs);
-const Places = viewOf(fetches.Places);
+const Folders = viewOf(fetches.Folders);
 const Plan = viewOf(fetches.Plan);
-const Trail = viewOf(fetches.Trail);
-const Desk = viewOf(fetches.Desk);
-const Telling = viewOf(fetches.Telling);
+const Versions = viewOf(fetches.Versions);
+const Recover = viewOf(fetches.Recover);
+const Notifications = viewOf(fetches.Notifications);
 const Compare = viewOf(fetches.Compare);
 const Parts = viewOf(fetches.Parts);
 const Links = viewOf(fetches.Links);
 const Pack = viewOf(fetches.Pack);
-const Closing = viewOf(fetches.Closing);
-const Prove = viewOf(fetches.Prove);
-const Together = viewOf(fetches.Together);
+const CrashReport = viewOf(fetches.CrashReport);
+const RecoveryTest = viewOf(fetches.RecoveryTest);
+const RecoverSeveral = viewOf(fetches.RecoverSeveral);
+const Elsewhere = viewOf(fetches.Elsewhere);
+const BringBack = viewOf(fetches.BringBack);
 
 function fetchTheRest(): () => void {
   const waiting = setTimeout(() => {
@@ -95,7 +102,7 @@ function Closed({ error }: { error: unknown }) {
 function Views() {
   const [help, setHelp] = useState(false);
   const { inHand, overview } = useWhere();
-  useTitle(overview.data);
+  useTitle(overview.data, inHand?.document.name);
   const { go, pathname } = useGo();
   const queries = useQueryClient();
   useEffect(() => listen(queries), [queries]);
@@ -110,7 +117,7 @@ function Views() {
         if (copiesLie) {
           void navigator.clipboard
             .writeText(copiesLie)
-            .then(() => setTold(`Copied the path of the recovery folder: ${copiesLie}`));
+            .then(() => setTold(`Copied the path of the backup folder: ${copiesLie}`));
         }
       },
       ...Object.fromEntries(VIEWS.map((v) => [v.digit, () => go(addressOf(v, document))])),
@@ -123,7 +130,7 @@ function Views() {
     return () => clearTimeout(fades);
   }, [told]);
   return (
-    <Flex direction="column" h="100%" minW="1000px">
+    <Flex direction="column" h="100%" minW="0">
       <Bar onHelp={() => setHelp(true)} />
       <Messages />
       <Help open={help} onClose={() => setHelp(false)} />
@@ -150,18 +157,20 @@ function Views() {
               <Route path="/overview" element={<Overview />} />
               <Route path="/start" element={<Start />} />
               <Route path="/programs" element={<Programs />} />
-              <Route path="/places" element={<Places />} />
-              <Route path="/telling" element={<Telling />} />
+              <Route path="/folders" element={<Folders />} />
+              <Route path="/notifications" element={<Notifications />} />
               <Route path="/plan/:documentId?" element={<Plan />} />
-              <Route path="/trail/:documentId?" element={<Trail />} />
-              <Route path="/desk/:documentId?" element={<Desk />} />
+              <Route path="/versions/:documentId?" element={<Versions />} />
+              <Route path="/recover/:documentId?" element={<Recover />} />
               <Route path="/compare/:documentId?" element={<Compare />} />
               <Route path="/parts/:documentId?" element={<Parts />} />
               <Route path="/links/:documentId?" element={<Links />} />
               <Route path="/pack/:documentId?" element={<Pack />} />
-              <Route path="/closing/:documentId?" element={<Closing />} />
-              <Route path="/prove/:documentId?" element={<Prove />} />
-              <Route path="/together/:documentId?" element={<Together />} />
+              <Route path="/crash-report/:documentId?" element={<CrashReport />} />
+              <Route path="/recovery-test/:documentId?" element={<RecoveryTest />} />
+              <Route path="/recover-several/:documentId?" element={<RecoverSeveral />} />
+              <Route path="/elsewhere/:documentId?" element={<Elsewhere />} />
+              <Route path="/bring-back" element={<BringBack />} />
               <Route path="*" element={<Navigate to="/overview" replace />} />
             </Routes>
           </Suspense>

@@ -3,7 +3,7 @@ import { Link, useLocation } from "react-router";
 import { useSession } from "../api/queries";
 import { useMode } from "../theme/mode";
 import { Key, Quiet } from "../shared/parts";
-import { addressOf, useGo, useWhere, VIEWS } from "./where";
+import { addressOf, useGo, useWhere, VIEWS, viewAt } from "./where";
 
 function MarkSign() {
   return (
@@ -19,15 +19,16 @@ function MarkSign() {
 function Switcher() {
   const { all, inHand } = useWhere();
   const { go, pathname } = useGo();
-  const view = VIEWS.find((v) => pathname.startsWith(`/${v.path}`) && v.needs === "document");
+  const here = viewAt(pathname);
+  const view = here?.needs === "document" ? here : undefined;
   return (
-    <NativeSelect.Root size="sm" width="270px" flexShrink="0">
+    <NativeSelect.Root size="sm" width={{ base: "180px", xl: "236px" }} flexShrink="0">
       <NativeSelect.Field
         aria-label="Project and document"
         borderColor="hairline"
         fontWeight="600"
         value={inHand?.document.id ?? ""}
-        onChange={(e) => go(`/${view?.path ?? "trail"}/${e.target.value}`)}
+        onChange={(e) => go(`/${view?.path ?? "versions"}/${e.target.value}`)}
       >
         {all.length === 0 && <option value="">no project yet</option>}
         {all.map(({ project, document }) => (
@@ -49,10 +50,11 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
   return (
     <Flex
       as="header"
-      h="44px"
+      minH="44px"
       px="4"
-      gap="4"
+      columnGap="3"
       align="center"
+      wrap={{ base: "wrap", xl: "nowrap" }}
       borderBottom="1px solid"
       borderColor="hairline"
       flexShrink="0"
@@ -63,17 +65,27 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
         </Link>
       </Anchor>
       <Switcher />
-      <Flex as="nav" aria-label="Views" gap="0.5" flex="1" minW="0" overflow="hidden">
+      <Flex
+        as="nav"
+        aria-label="Views"
+        gap="0.5"
+        flex={{ base: "1 0 100%", xl: "1" }}
+        order={{ base: 1, xl: 0 }}
+        minW="0"
+        wrap={{ base: "wrap", xl: "nowrap" }}
+      >
         {VIEWS.map((view) => {
-          const here = pathname.startsWith(`/${view.path}`);
+          const here = viewAt(pathname) === view;
           return (
             <Anchor
               key={view.path}
               asChild
-              px="2.5"
+              px="2"
               py="1.5"
               borderRadius="4px"
               fontSize="13.5px"
+              whiteSpace="nowrap"
+              flexShrink="0"
               color={here ? "ink" : "muted"}
               bg={here ? "raised" : undefined}
               fontWeight={here ? "650" : "400"}
@@ -99,7 +111,7 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
         Keys <Key>?</Key>
       </Quiet>
       <Anchor asChild fontSize="13px" whiteSpace="nowrap" color="ink" textDecoration="underline">
-        <Link to="/telling" title="What you are told, and how">
+        <Link to="/notifications" title="Notifications">
           {session.data?.name}
         </Link>
       </Anchor>

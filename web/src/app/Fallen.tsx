@@ -18,8 +18,8 @@ export class Fallen extends Component<{ children: ReactNode }, { why?: string }>
           This view could not be drawn
         </Text>
         <Text fontSize="13px" mb="3">
-          Your files and copies are not touched by that, and Kavrin goes on behind it. What the page
-          said: {this.state.why}
+          Your files and backups are not touched by that, and Kavrin goes on behind it. What the
+          page said: {this.state.why}
         </Text>
         <Main onClick={() => window.location.reload()}>Open it anew</Main>
       </Box>

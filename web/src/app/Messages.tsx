@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Message } from "../api/schema";
-import { useMessages, usePutOff, useTelling } from "../api/queries";
+import { useMessages, usePutOff, useNotifications } from "../api/queries";
 import { Quiet } from "../shared/parts";
 import { useGo } from "./where";
 
@@ -61,7 +61,7 @@ export function Messages() {
   const [opened] = useState(() => Date.now());
   const [done, setDone] = useState<string[]>([]);
   const messages = useMessages();
-  const telling = useTelling().data?.telling;
+  const telling = useNotifications().data?.telling;
   const { pathname } = useGo();
   const fresh = (messages.data ?? []).filter((m) => new Date(m.at).getTime() >= opened - 2000);
   useBrowser(fresh, telling?.browser === true);

@@ -1,7 +1,9 @@
 import { useEffect } from "react";
+import { useLocation } from "react-router";
 import type { OverviewView } from "../api/schema";
 import { age, lostSince } from "../shared/words";
 import { useNow } from "../shared/useNow";
+import { viewAt } from "./where";
 
 /** The document that has most to lose beyond what was accepted, while its program runs. */
 export function pastAccepted(overview: OverviewView | undefined, now: number) {
@@ -9,7 +11,7 @@ export function pastAccepted(overview: OverviewView | undefined, now: number) {
     p.documents.map((d) => ({
       name: d.name,
       accepted: d.exposure.acceptedSeconds * 1000,
-      lost: d.exposure.programRuns
+      lost: d.exposure.open.mayHoldWork
         ? (lostSince(d.exposure.fileLostSince, d.exposure, now) ?? 0)
         : 0,
     })),
@@ -17,12 +19,17 @@ export function pastAccepted(overview: OverviewView | undefined, now: number) {
   return all.filter((d) => d.lost > d.accepted).sort((a, b) => b.lost - a.lost)[0];
 }
 
-/** Puts it into the page's title, so that it is seen while another page is in front. */
-export function useTitle(overview: OverviewView | undefined) {
+/** Names view and document in the page's title; what is about to be lost comes first. */
+export function useTitle(overview: OverviewView | undefined, document: string | undefined) {
   const now = useNow(30_000);
+  const { pathname } = useLocation();
   const worst = pastAccepted(overview, now);
-  const title = worst ? `▲ ${age(worst.lost)} to lose · ${worst.name} · Kavrin` : "Kavrin";
+  const view = viewAt(pathname);
+  const here = [view?.name, view?.needs === "document" ? document : undefined, "Kavrin"];
+  const title = [worst && `▲ ${age(worst.lost)} to lose in ${worst.name}`, ...here]
+    .filter(Boolean)
+    .join(" · ");
   useEffect(() => {
-    document.title = title;
+    window.document.title = title;
   }, [title]);
 }

@@ -5,14 +5,18 @@ import { useOverview } from "../api/queries";
 export const VIEWS = [
   { digit: "1", name: "Overview", path: "overview", needs: "nothing" },
   { digit: "2", name: "Programs", path: "programs", needs: "nothing" },
-  { digit: "3", name: "Places", path: "places", needs: "nothing" },
+  { digit: "3", name: "Folders", path: "folders", needs: "nothing" },
   { digit: "4", name: "Plan", path: "plan", needs: "document" },
-  { digit: "5", name: "Trail", path: "trail", needs: "document" },
-  { digit: "6", name: "Desk", path: "desk", needs: "document" },
+  { digit: "5", name: "Versions", path: "versions", needs: "document" },
+  { digit: "6", name: "Recover", path: "recover", needs: "document" },
   { digit: "7", name: "Compare", path: "compare", needs: "document" },
   { digit: "8", name: "Parts", path: "parts", needs: "document" },
-  { digit: "9", name: "Links", path: "links", needs: "document" },
+  { digit: "9", name: "Linked files", path: "links", needs: "document" },
 ] as const;
+
+/** The view an address belongs to, if it is one of these. */
+export const viewAt = (pathname: string) =>
+  VIEWS.find((v) => pathname === `/${v.path}` || pathname.startsWith(`/${v.path}/`));
 
 const LAST = "kavrin.document";
 

@@ -6,8 +6,8 @@ import { Comparing } from "./Comparing";
 import { Tray } from "../restore/Tray";
 import { useTray } from "../restore/tray";
 import type { OnTake } from "./PartList";
-import { useStates, useStateView } from "../api/states";
-import { useDesk, useSession, useTrail } from "../api/queries";
+import { useVersionPages, useVersion } from "../api/versions";
+import { useRecover, useSession, useVersions } from "../api/queries";
 import { useGo, useMarkers, useWhere } from "../app/where";
 import { RestoreDialog } from "../restore/RestoreDialog";
 import { useKeys } from "../shared/keys";
@@ -47,7 +47,7 @@ function Picker(props: {
       </Text>
       <NativeSelect.Root size="sm" w="225px">
         <NativeSelect.Field
-          aria-label={`State ${props.letter}`}
+          aria-label={`Version ${props.letter}`}
           borderColor="hairline"
           value={props.value}
           onChange={(e) => props.onPick(e.target.value)}
@@ -107,8 +107,8 @@ function Within(props: {
 export function Compare() {
   const { inHand, overview } = useWhere();
   const document = inHand?.document.id ?? "";
-  const trail = useTrail(document);
-  const desk = useDesk(document);
+  const trail = useVersions(document);
+  const desk = useRecover(document);
   const session = useSession();
   const markers = useMarkers();
   const now = useNow(30_000);
@@ -118,12 +118,12 @@ export function Compare() {
   const [tolerance, setTolerance] = useState<number>();
   const [over, setOver] = useState(false);
   const [restoring, setRestoring] = useState(false);
-  const all = useStates(document, trail.data);
+  const all = useVersionPages(document, trail.data);
   const states = all.list;
   const b = markers.b || desk.data?.recommended || states[0]?.id || "";
   const a = markers.a || desk.data?.against || states[1]?.id || "";
-  const chosen = useStateView(document, b, all);
-  const from = useStateView(document, a, all);
+  const chosen = useVersion(document, b, all);
+  const from = useVersion(document, a, all);
   const here = [
     ...new Map([from, chosen, ...states].flatMap((s) => (s ? [[s.id, s] as const] : []))).values(),
   ].sort((x, y) => y.workTo.localeCompare(x.workTo));
@@ -137,7 +137,7 @@ export function Compare() {
     !dropped.data &&
     (comparison.isPending || (comparison.isPlaceholderData && comparing.share !== undefined));
   const shown = dropped.data?.view ?? (waits ? undefined : comparison.data);
-  const known = useStateView(document, dropped.data?.known ?? "", all);
+  const known = useVersion(document, dropped.data?.known ?? "", all);
   const zone = session.data?.zone ?? "UTC";
   const step = (by: number) => {
     const to = states.findIndex((s) => s?.id === b) + by;
@@ -154,11 +154,11 @@ export function Compare() {
   });
 
   if (overview.isPending || (document !== "" && (trail.isPending || desk.isPending)))
-    return <Loading what="Reading both states" />;
+    return <Loading what="Reading both versions" />;
   if (!inHand || states.length === 0) {
     return (
       <Empty title="Nothing to compare yet">
-        <Text mb="3">Two states of a document are needed. Copies will make them.</Text>
+        <Text mb="3">Two versions of a document are needed. Backups will make them.</Text>
         <Main onClick={() => go("/start")}>Say where your work lies</Main>
       </Empty>
     );
@@ -190,7 +190,7 @@ export function Compare() {
   return (
     <Flex
       direction="column"
-      h="100%"
+      h={{ base: "auto", lg: "100%" }}
       outline={over ? "2px dashed" : undefined}
       outlineColor="fir"
       outlineOffset="-4px"
@@ -205,7 +205,7 @@ export function Compare() {
       }}
     >
       <PageHead
-        title={shown?.sentence ?? (a === b ? "Choose two different states" : "Comparing")}
+        title={shown?.sentence ?? (a === b ? "Choose two different versions" : "Comparing")}
         under={
           <>
             <PathText path={trail.data?.path ?? ""} />
@@ -223,8 +223,8 @@ export function Compare() {
           <Text flex="1">
             B is {dropped.data.name}, as you dropped it; it was read and not kept.{" "}
             {known
-              ? `It is the state of ${told(known)}.`
-              : "It is none of the states on this trail."}
+              ? `It is the version of ${told(known)}.`
+              : "It is none of the versions of this document."}
           </Text>
           {known && (
             <Quiet
@@ -233,10 +233,10 @@ export function Compare() {
                 markers.set({ b: known.id });
               }}
             >
-              take that state as B
+              use that version as B
             </Quiet>
           )}
-          <Quiet onClick={() => dropped.reset()}>back to the states</Quiet>
+          <Quiet onClick={() => dropped.reset()}>back to the versions</Quiet>
         </Flex>
       )}
       <Flex
@@ -290,7 +290,13 @@ export function Compare() {
       {shown && <Unread comparison={shown} />}
       {shown?.bytes && <ByteMap bytes={shown.bytes} />}
       {shown && !shown.bytes && (
-        <Grid templateColumns="minmax(0, 1fr) 400px" flex="1" minH="0">
+        <Grid
+          templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 400px" }}
+          flex="1"
+          minH="0"
+          overflow={{ base: "auto", lg: "visible" }}
+          gridAutoRows={{ base: "minmax(420px, auto)", lg: "auto" }}
+        >
           <Seen key={document} comparison={shown} chosen={part} onChoose={setPart} />
           <Flex direction="column" borderLeft="1px solid" borderColor="hairline" minH="0">
             {shown.tolerance > 0 && (

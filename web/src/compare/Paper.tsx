@@ -1,6 +1,7 @@
-import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import { Box, Table, Text } from "@chakra-ui/react";
 import type { ComparisonView } from "../api/schema";
-import { Main, PathText, Side } from "../shared/parts";
+import { Printed } from "../shared/Printed";
+import { PathText } from "../shared/parts";
 import { arrange, keyOf } from "./arrange";
 import { SIGN, value } from "./PartList";
 
@@ -17,11 +18,7 @@ export function Paper(props: {
     { outcomes: new Set(comparison.changes.map((c) => c.outcome)), words: "", order: "weight" },
   );
   return (
-    <Box px="8" py="5" maxW="900px" className="paper">
-      <Flex gap="2" mb="4" css={{ "@media print": { display: "none" } }}>
-        <Main onClick={() => window.print()}>Print</Main>
-        <Side onClick={props.onBack}>Back to the picture</Side>
-      </Flex>
+    <Printed back="Back to the picture" onBack={props.onBack}>
       <Text as="h1" fontSize="20px" fontWeight="650">
         {comparison.sentence}
       </Text>
@@ -65,6 +62,6 @@ export function Paper(props: {
       <Text fontSize="13px" mt="3" color="muted">
         {comparison.counts["SAME"] ?? 0} parts are the same.
       </Text>
-    </Box>
+    </Printed>
   );
 }

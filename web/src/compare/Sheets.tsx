@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, data } from "../api/client";
+import { api } from "../api/client";
 import type { ComparisonView, Plane } from "../api/schema";
 import { useMode } from "../theme/mode";
 import { Failure, Loading, Side } from "../shared/parts";
@@ -13,8 +13,12 @@ import { Edge, Look, type LookName } from "./Look";
 export const usePlane = (content: string) =>
   useQuery({
     queryKey: ["plane", content],
-    queryFn: () =>
-      data(api.GET("/api/contents/{content}/plane", { params: { path: { content } } })),
+    queryFn: async () => {
+      const answer = await api.GET("/api/contents/{content}/plane", {
+        params: { path: { content } },
+      });
+      return answer.data ?? null;
+    },
     staleTime: Infinity,
     retry: false,
   });

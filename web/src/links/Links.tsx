@@ -40,7 +40,7 @@ export function Links() {
     [links.data, chosen],
   );
   if (overview.isPending || (project !== "" && links.isPending))
-    return <Loading what="Looking what the documents lean on" />;
+    return <Loading what="Looking what the documents use" />;
   if (!inHand || !links.data) {
     return (
       <Empty title="No document yet">
@@ -57,14 +57,14 @@ export function Links() {
       return file === undefined ? others : { ...others, [key]: file };
     });
   return (
-    <Flex direction="column" h="100%">
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
         title={
           <Text as="span" color={firstLost ? "loss" : undefined}>
             {headline(rows, whole ? inHand.project.name : inHand.document.name)}
           </Text>
         }
-        under="Pictures, materials, references and numbers that documents name. Names are changed in a version written to the side, proven, and put in place with the file of today kept aside."
+        under="Pictures, materials, references and numbers that documents name. Paths are changed in a new file, which is checked and then replaces the file of today; that one is put aside."
       >
         <OneOf
           label="Whose links"
@@ -76,15 +76,21 @@ export function Links() {
           value={whole}
           onChange={setWhole}
         />
-        <Side onClick={() => go(`/pack/${document}`)}>Pack to share</Side>
+        <Side onClick={() => go(`/pack/${document}`)}>Export a package</Side>
       </PageHead>
-      <Grid templateColumns="1fr 400px" flex="1" minH="0">
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "1fr 400px" }}
+        flex="1"
+        minH="0"
+        overflow={{ base: "auto", lg: "visible" }}
+        gridAutoRows={{ base: "minmax(420px, auto)", lg: "auto" }}
+      >
         <Box minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Links">
           {rows.length === 0 ? (
             <Text p="4">
               No file is named in {whole ? "any document of this project" : inHand.document.name}.
-              Models name pictures, sheets name references; formats Kavrin cannot read inside name
-              nothing it could see.
+              Models use pictures, drawings use references; in formats Kavrin cannot read it sees
+              none.
             </Text>
           ) : (
             <LinkTable

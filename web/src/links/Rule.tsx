@@ -24,7 +24,8 @@ export function Rule(props: { project: string; from: string; onFound: (all: Choi
     >
       <Text fontWeight="650">A whole folder moved?</Text>
       <Text color="muted" mb="1.5">
-        Every missing file that stands in the second at the same place as in the first is chosen.
+        Every missing file that lies in the second folder under the same path as in the first is
+        chosen.
       </Text>
       <Input
         aria-label="What lay in"

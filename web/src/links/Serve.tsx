@@ -25,8 +25,8 @@ export function Serve(props: {
         <PathText path={row.file} />
         {row.users.length > 0 && (
           <Text color="muted">
-            {count(row.users.length, "other document")} {row.users.length === 1 ? "leans" : "lean"}{" "}
-            on it: {row.users.join(", ")}.
+            {count(row.users.length, "other document")} {row.users.length === 1 ? "uses" : "use"}{" "}
+            it: {row.users.join(", ")}.
           </Text>
         )}
       </Box>
@@ -66,9 +66,7 @@ export function Serve(props: {
             <Box flex="1" minW="0">
               <Text>
                 <Text as="span" fontWeight="650">
-                  {c.state
-                    ? "The copy Kavrin holds"
-                    : c.why.charAt(0).toUpperCase() + c.why.slice(1)}
+                  {c.state ? "The copy Kavrin has" : c.why.charAt(0).toUpperCase() + c.why.slice(1)}
                 </Text>
                 , {size(c.size)}
               </Text>

@@ -25,10 +25,10 @@ export function statusWords(row: LinkRow, zone: string, now: number): string {
 export function headline(rows: LinkRow[], what: string): string {
   const lost = new Set(rows.filter(isLost).map((r) => r.file)).size;
   const changed = new Set(rows.filter((r) => r.status === "CHANGED").map((r) => r.file)).size;
-  if (rows.length === 0) return `${what} leans on no other file`;
+  if (rows.length === 0) return `${what} uses no other file`;
   if (lost > 0)
-    return `${lost} ${lost === 1 ? "file" : "files"} ${what} leans on ${lost === 1 ? "is" : "are"} missing`;
+    return `${lost} ${lost === 1 ? "file" : "files"} ${what} uses ${lost === 1 ? "is" : "are"} missing`;
   if (changed > 0)
     return `All is there; ${changed} ${changed === 1 ? "file is" : "files are"} not what ${changed === 1 ? "it was" : "they were"}`;
-  return `Everything ${what} leans on is there, as it was`;
+  return `Everything ${what} uses is there, as it was`;
 }

@@ -13,7 +13,15 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
   const say = (what: "meant" | "not today") =>
     answer.mutate({ document: loss.document, after: loss.after, answer: what });
   return (
-    <Flex gap="4" px="4" py="2" align="center" borderTop="1px solid" borderColor="hairline">
+    <Flex
+      gap="4"
+      px="4"
+      py="2"
+      align="center"
+      wrap={{ base: "wrap", lg: "nowrap" }}
+      borderTop="1px solid"
+      borderColor="hairline"
+    >
       {loss.content && (
         <Picture
           content={loss.content}
@@ -23,7 +31,7 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
           height={70}
         />
       )}
-      <Box flex="1" minW="0" fontSize="13px">
+      <Box flex={{ base: "1 0 60%", lg: "1" }} minW="0" fontSize="13px">
         <Text fontWeight="650">
           The save of {moment(loss.saved, zone, now)} took something away. Was it meant?
         </Text>
@@ -31,7 +39,7 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
           {loss.path} of {loss.project}: {loss.losses.join("; ")}.
         </Text>
         <Text color={loss.soonGone ? "caution" : "muted"} fontSize="12px">
-          The state before, {size(loss.bytes)}, is kept for this until{" "}
+          The version before, {size(loss.bytes)}, is kept for this until{" "}
           {new Date(loss.until).toLocaleDateString("en-GB", {
             day: "numeric",
             month: "long",

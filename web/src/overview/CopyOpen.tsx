@@ -18,7 +18,7 @@ export function CopyOpen() {
   const held = copy.data?.filter((c) => c.state) ?? [];
   return (
     <>
-      <Side onClick={() => setOpen(true)}>Copy everything open</Side>
+      <Side onClick={() => setOpen(true)}>Back up everything open</Side>
       <FormDialog
         open={open}
         size="md"
@@ -26,14 +26,14 @@ export function CopyOpen() {
           setOpen(now);
           copy.reset();
         }}
-        title="Copy everything open, as one moment"
+        title="Back up everything open, as one moment"
         onSubmit={() => copy.mutate(undefined)}
         footer={
           <>
             <Side onClick={() => setOpen(false)}>{copy.isSuccess ? "Done" : "Leave it"}</Side>
             {!copy.isSuccess && (
               <Main type="submit" loading={copy.isPending}>
-                Copy them
+                Back up now
               </Main>
             )}
           </>
@@ -41,19 +41,19 @@ export function CopyOpen() {
       >
         <Text fontSize="13px" color="muted" mb="3">
           Open is every document whose program runs, and every one written within the last hour.
-          What is on disk is copied; save in the programs first.
+          What is on disk is backed up; save in the programs first.
         </Text>
         <NoteField note={note} onNote={setNote} placeholder="before the visit of the inspector" />
         {copy.data && (
           <Text mt="3" fontSize="13px" role="status">
             {copy.data.length === 0
               ? "Nothing is open: no program runs, and nothing was written in the last hour."
-              : `${count(held.length, "document")} held as one moment.`}
+              : `${count(held.length, "document")} backed up as one moment.`}
           </Text>
         )}
         {copy.data?.map((c) => (
           <Text key={c.document} fontSize="12px" color={c.problem ? "loss" : "muted"}>
-            {c.problem ? `✕ ${c.problem} ` : c.made ? "copied " : "held already "}
+            {c.problem ? `✕ ${c.problem} ` : c.made ? "backed up " : "backed up already "}
             <PathText path={c.path} />
           </Text>
         ))}

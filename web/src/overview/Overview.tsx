@@ -1,14 +1,15 @@
-import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import { Box, Flex, Table, Text, VisuallyHidden } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { DocumentLine, Exposure, OverviewView, ProjectLine } from "../api/schema";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Questions } from "../loss/Questions";
-import { CopyNow } from "../trail/CopyNow";
+import { CopyNow } from "../versions/CopyNow";
 import { CopyOpen } from "./CopyOpen";
-import { HowItStands } from "../trail/HowItStands";
+import { HowItStands } from "../versions/HowItStands";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
+import { Open } from "../shared/Open";
 import { age, count, lostSince, lostTime, moment, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 
@@ -34,9 +35,12 @@ export function worst(overview: OverviewView, now: number): Worst | undefined {
     .sort((x, y) => y.lost - x.lost)[0];
 }
 
+/** True for what happened; a question is none. */
+const isAlarm = (d: DocumentLine) => d.incident !== undefined && d.incident.kind !== "asked";
+
 function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
   const crashed = overview.projects.flatMap((p) =>
-    p.documents.filter((d) => d.incident).map((d) => ({ p, d })),
+    p.documents.filter(isAlarm).map((d) => ({ p, d })),
   );
   const first = crashed[0];
   if (first) {
@@ -57,6 +61,8 @@ function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
     );
   }
   const most = worst(overview, now);
+  const asked = overview.projects.flatMap((p) => p.documents.filter((d) => d.incident))[0];
+  if (asked) return <>Is {asked.name} open elsewhere, or was it left behind?</>;
   if (!most) return <>Nothing would be lost right now</>;
   return (
     <>
@@ -97,21 +103,11 @@ function Loss(props: { since: string | undefined; exposure: Exposure; now: numbe
 }
 
 function provenWords({ proven }: ProjectLine, zone: string, now: number): string {
-  if (!proven.asks) return `Proven ${moment(proven.at ?? now, zone, now)}`;
-  return proven.at === undefined ? "▲ Prove it" : "▲ Prove it again";
+  if (!proven.asks) return `Recovery tested ${moment(proven.at ?? now, zone, now)}`;
+  return proven.at === undefined ? "▲ Recovery test" : "▲ Recovery test again";
 }
 
-function DocumentRow({
-  project,
-  d,
-  now,
-  zone,
-}: {
-  project: ProjectLine;
-  d: DocumentLine;
-  now: number;
-  zone: string;
-}) {
+function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: string }) {
   const { go } = useGo();
   const [copying, setCopying] = useState(false);
   const written = d.live?.run?.written ?? d.live?.modified;
@@ -119,7 +115,7 @@ function DocumentRow({
     <Table.Row bg="transparent">
       <Table.Cell fontWeight="600">
         <Link
-          to={`/trail/${d.id}`}
+          to={`/versions/${d.id}`}
           style={{ textDecoration: "underline", textUnderlineOffset: "2px" }}
         >
           {d.name}
@@ -127,18 +123,17 @@ function DocumentRow({
         {!d.incident && <HowItStands document={d.id} live={d.live} now={now} zone={zone} />}
       </Table.Cell>
       <Table.Cell>
-        {project.programRuns ? (
-          <Loss since={d.exposure.programDiesSince} exposure={d.exposure} now={now} />
-        ) : (
-          <Text as="span" color="muted">
-            it does not run
-          </Text>
+        {d.exposure.open.mayHoldWork && (
+          <>
+            <Loss since={d.exposure.programDiesSince} exposure={d.exposure} now={now} />,{" "}
+          </>
         )}
+        <Open open={d.exposure.open} name={d.name} />
       </Table.Cell>
       <Table.Cell>
-        {d.incident ? (
+        {isAlarm(d) ? (
           <Text as="span" color="loss">
-            see the desk
+            recover
           </Text>
         ) : (
           <Loss since={d.exposure.fileLostSince} exposure={d.exposure} now={now} />
@@ -148,14 +143,16 @@ function DocumentRow({
         {written ? `${age(now - new Date(written).getTime())} ago` : "not there"}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
-        {d.newestCopy ? `work of ${moment(d.newestCopy, zone, now)}` : "none yet"}
+        {d.newestCopy ? `from ${moment(d.newestCopy, zone, now)}` : "none yet"}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
         {d.copies} · {size(d.bytes)}
       </Table.Cell>
       <Table.Cell textAlign="end" whiteSpace="nowrap">
-        {d.incident ? (
-          <Main onClick={() => go(`/desk/${d.id}`)}>Go to the desk</Main>
+        {isAlarm(d) ? (
+          <Main onClick={() => go(`/recover/${d.id}`)}>Recover the file</Main>
+        ) : d.incident ? (
+          <Side onClick={() => go(`/recover/${d.id}`)}>Answer</Side>
         ) : (
           <CopyNow
             document={d.id}
@@ -179,9 +176,9 @@ const COLUMNS = [
   { head: "Lost if the program dies", width: "15%" },
   { head: "Lost if the file is lost", width: "14%" },
   { head: "Last written", width: "12%" },
-  { head: "Newest copy", width: "13%" },
-  { head: "Copies", width: "9%" },
-  { head: "", width: "18%" },
+  { head: "Newest backup", width: "13%" },
+  { head: "Backups", width: "9%" },
+  { head: "", width: "18%", hidden: "What can be done" },
 ];
 
 /** What asks for a person stands first; among equals the names decide. */
@@ -191,11 +188,19 @@ function byNeed(projects: readonly ProjectLine[]): ProjectLine[] {
 }
 
 function planWords(project: ProjectLine): string {
-  if (project.everySteps > 0) return `every ${count(project.everySteps, "step")} of a run copied`;
-  if (project.everySave) return `a copy of every save, newest ${project.keep} kept`;
+  if (project.everySteps > 0)
+    return `every ${count(project.everySteps, "step")} of a run backed up`;
+  if (project.everySave) return `backed up at every save, newest ${project.keep} kept`;
   return project.intervalSeconds === 0
-    ? "no timed copies"
-    : `a copy at most ${age(project.intervalSeconds * 1000)} after a change, newest ${project.keep} kept`;
+    ? "no timed backups"
+    : `backed up at most ${age(project.intervalSeconds * 1000)} after a change, newest ${project.keep} kept`;
+}
+
+/** What would be lost with the site. */
+function elsewhereWords(line: NonNullable<ProjectLine["elsewhere"]>): string {
+  if (line.stores === 0) return "Nothing elsewhere";
+  if (line.siteLost === undefined) return "▲ Not all elsewhere";
+  return line.siteLost < 1 ? "All elsewhere" : `Lost with the site: ${age(line.siteLost * 1000)}`;
 }
 
 function programWords(project: ProjectLine): string {
@@ -213,7 +218,7 @@ function Drifts({ project }: { project: ProjectLine }) {
       <Notice tone={first.off ? "loss" : "caution"}>
         {project.program}: {first.words}
         {more.length > 0 && `, and ${more.length} more`}.{" "}
-        <Quiet onClick={() => go("/programs")}>Show and put right</Quiet>
+        <Quiet onClick={() => go("/programs")}>Show and correct</Quiet>
       </Notice>
     </Box>
   );
@@ -236,14 +241,14 @@ function ProjectBlock({
   const first = project.documents[0];
   return (
     <Box borderBottom="1px solid" borderColor="hairline" px="4" py="3">
-      <Flex align="baseline" gap="3" mb="1">
+      <Flex align="baseline" gap="3" mb="1" wrap={{ base: "wrap", lg: "nowrap" }}>
         <Text as="h2" fontSize="16px" fontWeight="650">
           {project.name}
         </Text>
-        <Text fontSize="13px" color="muted" flex="1">
+        <Text fontSize="13px" color="muted" flex="1" minW="0" overflowWrap="anywhere">
           {programWords(project)}
           {planWords(project)}
-          {project.linked > 0 && ` · ${count(project.linked, "linked file")} copied too`}
+          {project.linked > 0 && ` · ${count(project.linked, "linked file")} backed up too`}
           {project.cautions.map((c) => (
             <Text as="span" key={c} color="caution" ml="3">
               ▲ {c}
@@ -255,9 +260,14 @@ function ProjectBlock({
             size="xs"
             color={project.proven.asks ? "caution" : undefined}
             title={project.proven.words}
-            onClick={() => go(`/prove/${first.id}`)}
+            onClick={() => go(`/recovery-test/${first.id}`)}
           >
             {provenWords(project, zone, now)}
+          </Side>
+        )}
+        {first && project.elsewhere && (
+          <Side size="xs" onClick={() => go(`/elsewhere/${first.id}`)}>
+            {elsewhereWords(project.elsewhere)}
           </Side>
         )}
         {first && (
@@ -279,38 +289,48 @@ function ProjectBlock({
           themselves.
         </Text>
       ) : (
-        <Table.Root
-          size="sm"
-          fontSize="13px"
-          mt="1"
-          tableLayout="fixed"
-          css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
+        <Table.ScrollArea
+          position="relative"
+          tabIndex={0}
+          role="region"
+          aria-label={`Documents of ${project.name}`}
         >
-          <colgroup>
-            {COLUMNS.map((c) => (
-              <col key={c.head} style={{ width: c.width }} />
-            ))}
-          </colgroup>
-          <Table.Header>
-            <Table.Row bg="transparent">
+          <Table.Root
+            size="sm"
+            fontSize="13px"
+            mt="1"
+            minW="860px"
+            whiteSpace="normal"
+            tableLayout="fixed"
+            css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
+          >
+            <colgroup>
               {COLUMNS.map((c) => (
-                <Table.ColumnHeader
-                  key={c.head}
-                  color="muted"
-                  fontWeight="400"
-                  css={heads ? {} : HIDDEN}
-                >
-                  {c.head}
-                </Table.ColumnHeader>
+                <col key={c.head} style={{ width: c.width }} />
               ))}
-            </Table.Row>
-          </Table.Header>
-          <Table.Body>
-            {project.documents.map((d) => (
-              <DocumentRow key={d.id} project={project} d={d} now={now} zone={zone} />
-            ))}
-          </Table.Body>
-        </Table.Root>
+            </colgroup>
+            <Table.Header>
+              <Table.Row bg="transparent">
+                {COLUMNS.map((c) => (
+                  <Table.ColumnHeader
+                    key={c.head}
+                    color="muted"
+                    fontWeight="400"
+                    css={heads ? {} : HIDDEN}
+                  >
+                    {c.head}
+                    {"hidden" in c && <VisuallyHidden>{c.hidden}</VisuallyHidden>}
+                  </Table.ColumnHeader>
+                ))}
+              </Table.Row>
+            </Table.Header>
+            <Table.Body>
+              {project.documents.map((d) => (
+                <DocumentRow key={d.id} d={d} now={now} zone={zone} />
+              ))}
+            </Table.Body>
+          </Table.Root>
+        </Table.ScrollArea>
       )}
     </Box>
   );
@@ -335,11 +355,12 @@ export function Overview() {
     return (
       <Empty title="Kavrin keeps your work from getting lost">
         <Text mb="2">
-          It watches the files you work on, copies them aside, and after a crash finds everything
-          that survived, compares it part by part, and brings the right one back.
+          It watches the files you work on, backs them up, and after a crash finds everything that
+          survived, compares it part by part, and brings the right one back.
         </Text>
         <Text mb="4">It begins with a folder: where does your work lie?</Text>
-        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+        <Main onClick={() => go("/start")}>Say where the work lies</Main>{" "}
+        <Side onClick={() => go("/bring-back")}>Bring projects back from a store</Side>
       </Empty>
     );
   }

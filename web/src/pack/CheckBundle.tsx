@@ -1,7 +1,7 @@
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { BagReport, BundledFile } from "../api/schema";
-import { useArchiveHolds, useBundleCheck, useBundleContents, useTakeIn } from "../api/bundling";
+import { useArchiveHolds, useBundleCheck, useBundleContents, useImportFile } from "../api/bundling";
 import { useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Failure, Side } from "../shared/parts";
@@ -59,17 +59,17 @@ function Held(props: { file: BundledFile; busy: boolean; onTake: (document: stri
       </Text>
       {file.holderPath ? (
         <Text color="fir">
-          In the trail of {file.holderPath}
+          Among the versions of {file.holderPath}
           {when}
         </Text>
       ) : file.fits ? (
         <Flex gap="2" align="baseline">
           <Text flex="1">
-            Not in the trail of {file.fitsPath}
+            Not among the versions of {file.fitsPath}
             {when}
           </Text>
           <Side size="xs" loading={props.busy} onClick={() => file.fits && props.onTake(file.fits)}>
-            Take it in
+            Import it
           </Side>
         </Flex>
       ) : (
@@ -85,7 +85,7 @@ export function CheckBundle() {
   const { go } = useGo();
   const check = useBundleCheck();
   const contents = useBundleContents();
-  const take = useTakeIn();
+  const take = useImportFile();
   const archive = useArchiveHolds();
   const bag = folder.trim();
   const files = take.data ?? contents.data;

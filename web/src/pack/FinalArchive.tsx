@@ -38,7 +38,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
           <Text>
             {count(found.inFolder.files, "file")} in its folder, {size(found.inFolder.bytes)}
             {found.earlier.files > 0 &&
-              `, and ${count(found.earlier.files, "file")} of earlier states that lie elsewhere, ${size(found.earlier.bytes)}`}
+              `, and ${count(found.earlier.files, "file")} of earlier versions that lie elsewhere, ${size(found.earlier.bytes)}`}
             : nothing is trimmed. Plain pictures become PNG, the rest is packed where that pays, and
             every file is read back bit for bit. It takes about{" "}
             {age(Math.ceil(bytes / PACKED_A_SECOND) * 1000)}.

@@ -2,7 +2,7 @@ import { Box, Flex, Grid, Input, Table, Text, Textarea } from "@chakra-ui/react"
 import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { usePack, usePackPreview } from "../api/bundling";
-import { useTrail } from "../api/queries";
+import { useVersions } from "../api/queries";
 import { useAsOf } from "../api/restoring";
 import { useGo, useWhere } from "../app/where";
 import { Labelled, OneOf, Tick } from "../shared/fields";
@@ -21,13 +21,13 @@ const KINDS: Record<string, string> = {
   step: "file of a step",
 };
 
-/** Packs work with all it leans on into one folder that opens elsewhere. */
+/** Packs work with all it uses into one folder that opens elsewhere. */
 export function Pack() {
   const { inHand, overview } = useWhere();
   const { go } = useGo();
   const [search] = useSearchParams();
   const document = inHand?.document.id ?? "";
-  const trail = useTrail(document);
+  const trail = useVersions(document);
   const [whole, setWhole] = useState(false);
   const project = useAsOf(inHand?.project.id ?? "", {}, whole);
   const [folder, setFolder] = useState("");
@@ -68,10 +68,10 @@ export function Pack() {
   const missing = Object.entries(preview.data?.missing ?? {});
   const called = name.trim() === "" ? (whole ? inHand.project.name : inHand.document.name) : name;
   return (
-    <Flex direction="column" h="100%">
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
         title={`Pack ${whole ? inHand.project.name : inHand.document.name}: ${count(going.length, "file")}, ${size(bytes)}`}
-        under="Into one folder or ZIP, with everything it leans on, so that it opens on another machine: a bag by RFC 8493 with a digest of each file, and a page for the receiver."
+        under="Into one folder or ZIP, with everything it uses, so that it opens on another machine: a bag by RFC 8493 with a digest of each file, and a page for the receiver."
       >
         <Main
           disabled={files.length === 0 || !folder.trim().startsWith("/")}
@@ -91,7 +91,13 @@ export function Pack() {
           Pack {size(bytes)}
         </Main>
       </PageHead>
-      <Grid templateColumns="360px 1fr" flex="1" minH="0">
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "360px 1fr" }}
+        flex="1"
+        minH="0"
+        overflow={{ base: "auto", lg: "visible" }}
+        gridAutoRows={{ base: "minmax(420px, auto)", lg: "auto" }}
+      >
         <Flex
           direction="column"
           gap="3"
@@ -140,8 +146,8 @@ export function Pack() {
             />
           </Labelled>
           <Labelled
-            label="Freeze these states under a mark"
-            under="A marked state stays, whatever the plan says. Left empty, nothing is marked."
+            label="Mark these versions"
+            under="A marked version stays, whatever the plan says. Left empty, nothing is marked."
           >
             <Input
               size="sm"
@@ -168,11 +174,11 @@ export function Pack() {
         >
           {missing.map(([of, links]) => (
             <Notice key={of} tone="caution">
-              {of} leans on {links.join(", ")}, which nobody has. The rest is packed, and the bundle
+              {of} uses {links.join(", ")}, which nobody has. The rest is packed, and the bundle
               says what is missing.
             </Notice>
           ))}
-          {choices.length === 0 && <Text p="4">There is no whole state to pack yet.</Text>}
+          {choices.length === 0 && <Text p="4">There is no intact version to pack yet.</Text>}
           {files.length > 0 && (
             <Table.Root
               size="sm"

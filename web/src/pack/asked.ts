@@ -1,6 +1,6 @@
 const WORDS: Record<string, string> = {
-  outside: "lies outside the project: take it along",
-  secret: "by its name it holds a secret: take it along",
+  outside: "lies outside the project: include it",
+  secret: "by its name it holds a secret: include it",
 };
 
 /** Why a file goes along only if a person says so, and the question. */

@@ -55,13 +55,13 @@ export function Course({ series }: { series: SeriesView[] }) {
     <Box mt="3">
       <Flex justify="space-between" fontSize="11.5px" color="muted">
         <Text fontFamily="mono">{value(to, unit)}</Text>
-        <Text>oldest state to newest</Text>
+        <Text>oldest version to newest</Text>
       </Flex>
       <svg
         width={W}
         height={H}
         role="img"
-        aria-label={`${series.map((s) => s.name).join(", ")} over all states, from ${value(from, unit)} to ${value(to, unit)}`}
+        aria-label={`${series.map((s) => s.name).join(", ")} over all versions, from ${value(from, unit)} to ${value(to, unit)}`}
       >
         <line x1="0" x2={W} y1={H} y2={H} stroke="var(--chakra-colors-hairline)" />
         {lines.map((values, i) => (

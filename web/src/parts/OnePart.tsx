@@ -46,7 +46,7 @@ export function OnePart(props: { document: string; part: number; zone: string; n
   const asked = usePart(document, props.part);
   const { go } = useGo();
   const part = asked.data;
-  const toLast = () => part && go(`/trail/${document}?s=${part.last}`);
+  const toLast = () => part && go(`/versions/${document}?s=${part.last}`);
   const compare = () =>
     part &&
     go(
@@ -66,7 +66,7 @@ export function OnePart(props: { document: string; part: number; zone: string; n
         {part.label}
       </Text>
       <Text color={part.there && part.why === "" ? "muted" : "loss"} mb="2">
-        {part.why === "" ? "There in the newest state." : part.why}
+        {part.why === "" ? "There in the newest version." : part.why}
         {!part.there && last && ` Last seen before ${moment(last.work, zone, now)}.`}
       </Text>
       {!UNSEEN.has(part.kind) && (
@@ -82,7 +82,7 @@ export function OnePart(props: { document: string; part: number; zone: string; n
       <Measures part={part} />
       <Flex gap="2" my="3" wrap="wrap">
         <Main onClick={toLast}>
-          Go to the last state that has it <Key>g</Key>
+          Go to the last version that has it <Key>g</Key>
         </Main>
         {part.takes && !part.there && (
           <Side onClick={bring}>
@@ -119,8 +119,8 @@ export function OnePart(props: { document: string; part: number; zone: string; n
             </Text>
             <Side
               size="2xs"
-              aria-label={`Show the state of ${moment(e.work, zone, now)}`}
-              onClick={() => go(`/trail/${document}?s=${e.state}`)}
+              aria-label={`Show the version of ${moment(e.work, zone, now)}`}
+              onClick={() => go(`/versions/${document}?s=${e.state}`)}
             >
               show
             </Side>

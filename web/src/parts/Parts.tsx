@@ -227,7 +227,7 @@ export function Parts() {
   });
 
   if (overview.isPending || (document !== "" && parts.isPending))
-    return <Loading what="Following every part through all states" />;
+    return <Loading what="Following every part through all versions" />;
   if (!inHand) {
     return (
       <Empty title="No document yet">
@@ -240,15 +240,15 @@ export function Parts() {
     return (
       <Empty title="Nothing inside this document is known">
         <Text mb="3">
-          Its states are of a kind that cannot be looked into, or they were not read yet. Compare
+          Its versions are of a kind that cannot be looked into, or they were not read yet. Compare
           tells which bytes differ.
         </Text>
-        <Main onClick={() => go(`/compare/${document}`)}>Compare two states</Main>
+        <Main onClick={() => go(`/compare/${document}`)}>Compare two versions</Main>
       </Empty>
     );
   }
   return (
-    <Flex direction="column" h="100%">
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
         title={sentence(view, since)}
         under={
@@ -257,17 +257,23 @@ export function Parts() {
             {!view.newestWhole && (
               <Text as="span" color="caution">
                 {" "}
-                Not all of the newest state could be read; what it had before counts as there.
+                Not all of the newest version could be read; what it had before counts as there.
               </Text>
             )}
           </>
         }
       >
         <Figure value={view.parts.filter((p) => p.there).length} label="parts there now" />
-        <Figure value={view.states.length} label="states looked through" />
+        <Figure value={view.states.length} label="versions looked through" />
       </PageHead>
       <Questions document={document} zone={zone} now={now} />
-      <Grid templateColumns="1fr 380px" flex="1" minH="0">
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "1fr 380px" }}
+        flex="1"
+        minH="0"
+        overflow={{ base: "auto", lg: "visible" }}
+        gridAutoRows={{ base: "minmax(420px, auto)", lg: "auto" }}
+      >
         <Flex direction="column" minH="0" minW="0">
           <Flex px="3" py="1.5" gap="3" align="center">
             <Input

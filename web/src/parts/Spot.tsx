@@ -118,7 +118,7 @@ export function Spot(props: {
             tabIndex={0}
             role="application"
             aria-roledescription="picture to point at"
-            aria-label={`The newest state. The cross is ${Math.round(cross.x * 100)} % from the left and ${Math.round(cross.y * 100)} % from the top. Arrow keys move it, Enter asks what used to be there.`}
+            aria-label={`The newest version. The cross is ${Math.round(cross.x * 100)} % from the left and ${Math.round(cross.y * 100)} % from the top. Arrow keys move it, Enter asks what used to be there.`}
             cursor="crosshair"
             onKeyDown={(e) => {
               const to = moved(cross, e.key, e.shiftKey);
@@ -155,13 +155,13 @@ export function Spot(props: {
         )}
         {asked && spot.isFetching && (
           <Text px="3" pt="2" color="muted">
-            Looking through all states …
+            Looking through all versions …
           </Text>
         )}
         {spot.isError && <Failure error={spot.error} />}
         {fillers?.length === 0 && (
           <Text px="3" pt="2">
-            Nothing ever was there, in any state that can be read.
+            Nothing ever was there, in any version that can be read.
           </Text>
         )}
         {fillers && (
@@ -172,7 +172,7 @@ export function Spot(props: {
         )}
         {spot.data?.all === false && (
           <Text px="3" pt="1" color="caution">
-            Not every older state was looked into; some cannot be reached or were too many.
+            Not every older version was looked into; some cannot be reached or were too many.
           </Text>
         )}
       </Box>

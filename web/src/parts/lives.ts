@@ -56,7 +56,7 @@ export const SINCE: Record<Since, string> = {
   day: "in the last 24 hours",
   week: "in the last 7 days",
   month: "in the last 30 days",
-  ever: "since the first state",
+  ever: "since the first version",
 };
 
 const HOURS: Record<Since, number | undefined> = {

@@ -1,8 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { scaleLinear, scaleLog } from "d3-scale";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Advice } from "../api/schema";
-import { age, seconds } from "../shared/words";
+import { age } from "../shared/words";
 
 /** Intervals worth dragging over, in seconds. */
 export const STOPS = [
@@ -11,19 +10,32 @@ export const STOPS = [
 const TICKS = [30, 60, 120, 300, 600, 1200, 3600, 7200, 14400];
 const WIDTH = 680;
 const HEIGHT = 210;
-const LEFT = 46;
+const LEFT = 56;
 const RIGHT = 662;
 const TOP = 26;
 const BOTTOM = 178;
 
 const across = scaleLog().domain([30, 14400]).range([LEFT, RIGHT]).clamp(true);
 
-/** Minutes of each working hour; the steep ends may leave the picture. */
-function upward(advice: Advice) {
-  const least = Math.min(...advice.curve.map((p) => p.waste));
-  const most = Math.max((wasteAt(advice, 3600) ?? 0) * 1.1, least * 3);
+/** An interval, in seconds, with what it comes to, in minutes. */
+export interface Point {
+  interval: number;
+  minutes: number;
+}
+
+/** Intervals that are good, with the words for it. */
+export interface Span {
+  from: number;
+  to: number;
+  words: string;
+}
+
+/** The steep ends may leave the picture. */
+function upward(points: readonly Point[]) {
+  const least = Math.min(...points.map((p) => p.minutes));
+  const most = Math.max((valueAt(points, 3600) ?? 0) * 1.1, least * 3);
   return scaleLinear()
-    .domain([0, most > 0 ? most * 60 : 1])
+    .domain([0, most > 0 ? most : 1])
     .nice(4)
     .range([BOTTOM, TOP]);
 }
@@ -34,8 +46,8 @@ const nearest = (value: number, stops: number[]) =>
 /** Decimals that tell the ticks of an axis apart. */
 const places = (step: number) => Math.max(0, Math.ceil(-Math.log10(step) - 0.001));
 
-function Axis({ advice }: { advice: Advice | undefined }) {
-  const y = advice && advice.curve.length > 0 ? upward(advice) : undefined;
+function Axis({ points }: { points: readonly Point[] }) {
+  const y = points.length > 0 ? upward(points) : undefined;
   const marks = y?.ticks(4).filter((t) => t > 0) ?? [];
   const digits = places((marks[1] ?? 1) - (marks[0] ?? 0));
   return (
@@ -62,11 +74,10 @@ function Axis({ advice }: { advice: Advice | undefined }) {
   );
 }
 
-/** Which intervals are equally good. */
-function Band({ advice }: { advice: Advice }) {
-  if (advice.from === undefined || advice.to === undefined) return null;
-  const [a, b] = [across(seconds(advice.from)), across(seconds(advice.to))];
-  const middle = Math.min(Math.max((a + b) / 2, LEFT + 90), RIGHT - 90);
+/** Which intervals are good. */
+function Band({ span }: { span: Span }) {
+  const [a, b] = [across(span.from), across(span.to)];
+  const middle = Math.min(Math.max((a + b) / 2, LEFT + 120), RIGHT - 120);
   return (
     <g aria-hidden="true">
       <rect
@@ -77,54 +88,68 @@ function Band({ advice }: { advice: Advice }) {
         className="band"
       />
       <text x={middle} y={TOP - 13} textAnchor="middle" className="good">
-        {bandWords(advice)}
+        {span.words}
       </text>
     </g>
   );
 }
 
-/** "3 min to 13 min: equally good". */
-export function bandWords(advice: Advice): string {
-  if (advice.from === undefined || advice.to === undefined) return "";
-  const [a, b] = [advice.from, advice.to].map((t) => age(seconds(t) * 1000));
-  return a === b ? `${a} is best` : `${a} to ${b}: equally good`;
-}
-
-function Line({ advice }: { advice: Advice }) {
-  if (advice.curve.length === 0) return null;
-  const y = upward(advice);
-  const points = advice.curve.map(
-    (p) => `${across(seconds(p.interval)).toFixed(1)},${y(p.waste * 60).toFixed(1)}`,
-  );
+function Line({ points }: { points: readonly Point[] }) {
+  if (points.length === 0) return null;
+  const y = upward(points);
+  const drawn = points.map((p) => `${across(p.interval).toFixed(1)},${y(p.minutes).toFixed(1)}`);
   return (
     <g aria-hidden="true" clipPath="url(#within)">
-      <polyline points={points.join(" ")} className="curve" />
+      <polyline points={drawn.join(" ")} className="curve" />
     </g>
   );
 }
 
-/** What the chosen interval wastes, between the two points of the curve around it. */
-export function wasteAt(advice: Advice, interval: number): number | undefined {
-  const after = advice.curve.findIndex((p) => seconds(p.interval) >= interval);
-  const b = advice.curve[after];
-  if (!b) return advice.curve.at(-1)?.waste;
-  const a = advice.curve[after - 1];
-  if (!a) return b.waste;
-  const [from, to] = [seconds(a.interval), seconds(b.interval)];
-  return a.waste + ((b.waste - a.waste) * (interval - from)) / (to - from);
+/** What an interval comes to, between the two points of the curve around it. */
+export function valueAt(points: readonly Point[], interval: number): number | undefined {
+  const after = points.findIndex((p) => p.interval >= interval);
+  const b = points[after];
+  if (!b) return points.at(-1)?.minutes;
+  const a = points[after - 1];
+  if (!a) return b.minutes;
+  return (
+    a.minutes + ((b.minutes - a.minutes) * (interval - a.interval)) / (b.interval - a.interval)
+  );
+}
+
+/** Where it stands, for what is set elsewhere. */
+function Mark(props: { points: readonly Point[]; interval: number; words: string }) {
+  const { points, interval, words } = props;
+  const value = valueAt(points, interval);
+  if (value === undefined) return null;
+  const x = across(interval);
+  const y = Math.max(TOP, upward(points)(value));
+  return (
+    <g aria-hidden="true">
+      <line x1={x} x2={x} y1={Math.min(TOP + 22, y)} y2={BOTTOM} className="stem" />
+      <text
+        x={x > RIGHT - 110 ? x - 8 : x + 8}
+        y={Math.min(TOP + 14, y - 12)}
+        textAnchor={x > RIGHT - 110 ? "end" : "start"}
+        className="yours"
+      >
+        {words}
+      </text>
+    </g>
+  );
 }
 
 function Handle(props: {
-  advice: Advice | undefined;
+  points: readonly Point[];
   interval: number;
   words: string;
   stops: number[];
   onChange: (seconds: number) => void;
   at: (event: PointerEvent) => number;
 }) {
-  const { advice, interval, words, onChange, at, stops } = props;
-  const waste = advice ? wasteAt(advice, interval) : undefined;
-  const y = advice && waste !== undefined ? Math.max(TOP, upward(advice)(waste * 60)) : BOTTOM - 14;
+  const { points, interval, words, onChange, at, stops } = props;
+  const value = valueAt(points, interval);
+  const y = value === undefined ? BOTTOM - 14 : Math.max(TOP, upward(points)(value));
   const x = across(interval);
   const index = stops.indexOf(nearest(interval, stops));
   const onKey = (event: KeyboardEvent) => {
@@ -145,7 +170,7 @@ function Handle(props: {
     <g
       role="slider"
       tabIndex={0}
-      aria-label="Longest time from a change to its copy"
+      aria-label="Longest time from a change to its backup"
       aria-valuemin={stops[0]}
       aria-valuemax={stops.at(-1)}
       aria-valuenow={Math.round(interval)}
@@ -185,16 +210,18 @@ const STYLE = {
   "& [role=slider]": { touchAction: "none" },
 } as const;
 
-/** What each interval wastes; the handle sets it. */
+/** What each interval comes to; the handle sets it, if it may be set here. */
 export function Curve(props: {
-  advice: Advice | undefined;
-  interval: number;
+  points: readonly Point[];
+  span?: Span | undefined;
+  interval: number | undefined;
   words: string;
   /** Intervals it may be dragged to, in seconds, rising. */
-  stops: number[];
-  onChange: (seconds: number) => void;
+  stops?: number[];
+  onChange?: (seconds: number) => void;
 }) {
   const svg = useRef<SVGSVGElement>(null);
+  const { points, span, interval, words, stops, onChange } = props;
   const at = (event: PointerEvent) => {
     const box = svg.current?.getBoundingClientRect();
     return box ? across.invert(((event.clientX - box.left) / box.width) * WIDTH) : 600;
@@ -205,10 +232,15 @@ export function Curve(props: {
         <clipPath id="within">
           <rect x={LEFT} y={TOP} width={RIGHT - LEFT} height={BOTTOM - TOP} />
         </clipPath>
-        {props.advice && <Band advice={props.advice} />}
-        <Axis advice={props.advice} />
-        {props.advice && <Line advice={props.advice} />}
-        <Handle {...props} at={at} />
+        {span && <Band span={span} />}
+        <Axis points={points} />
+        <Line points={points} />
+        {interval !== undefined &&
+          (onChange && stops ? (
+            <Handle {...{ points, interval, words, stops, onChange, at }} />
+          ) : (
+            <Mark {...{ points, interval, words }} />
+          ))}
       </svg>
     </Box>
   );

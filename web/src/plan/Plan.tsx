@@ -15,12 +15,12 @@ import { useNow } from "../shared/useNow";
 import { count, isDuration, moment, seconds } from "../shared/words";
 import { Advice } from "./Advice";
 import { EarlierPlans } from "./EarlierPlans";
-import { Figures, RunFigures } from "./Figures";
 import { Form } from "./PlanForm";
 import { Price } from "./Price";
 import { Replays } from "./Replays";
 import { RunRule } from "./RunRule";
-import { RecoveryFolders } from "./RecoveryFolders";
+import { ThreeSettings } from "./ThreeSettings";
+import { Warnings } from "./Warnings";
 
 interface Scope {
   /** The document the plan is for alone; all that have none of their own without it. */
@@ -64,7 +64,7 @@ function Editor({
       ? except.mutate({ version, plan }, applied)
       : apply.mutate({ version, plan, program }, applied);
   return (
-    <Flex direction="column" h="100%">
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
         title={`Plan for ${scope.document?.name ?? project.name}`}
         under={
@@ -85,8 +85,12 @@ function Editor({
             Follow the project&apos;s plan again
           </Side>
         )}
-        {dirty && <Side onClick={() => setChanged(undefined)}>As it was</Side>}
-        {!dirty && <Side onClick={() => go(`/prove/${scope.document?.id ?? ""}`)}>Prove it</Side>}
+        {dirty && <Side onClick={() => setChanged(undefined)}>Discard changes</Side>}
+        {!dirty && (
+          <Side onClick={() => go(`/recovery-test/${scope.document?.id ?? ""}`)}>
+            Recovery test
+          </Side>
+        )}
         <Main
           disabled={!dirty || figures.isError}
           loading={apply.isPending || except.isPending}
@@ -100,30 +104,36 @@ function Editor({
         </Main>
       </PageHead>
       <Failure error={apply.error ?? except.error} />
-      <Grid templateColumns="minmax(420px, 5fr) 7fr" flex="1" minH="0">
+      <ThreeSettings project={project} plan={plan} set={set} answer={figures.data} />
+      <Grid
+        templateColumns={{ base: "1fr", lg: "minmax(420px, 5fr) 7fr" }}
+        flex="1"
+        minH="0"
+        overflow={{ base: "visible", lg: "hidden" }}
+      >
         <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
-          <Form
-            plan={plan}
-            set={set}
-            runs={project.sets !== undefined}
-            reminder={figures.data?.reminder}
-          >
+          <Failure error={figures.error} />
+          {figures.data && <Warnings answer={figures.data} dirty={dirty} />}
+          <Form plan={plan} set={set} runs={project.sets !== undefined} answer={figures.data}>
             <RunRule key={project.version} project={project} />
           </Form>
         </Box>
-        <Box px="5" py="1" overflow="auto" aria-live="polite">
-          <Failure error={figures.error} />
-          <Box minH="160px">
-            {!figures.data ? (
-              <Loading what="Computing" />
-            ) : figures.data.run ? (
-              <RunFigures answer={figures.data} run={figures.data.run} />
-            ) : (
-              <Figures answer={figures.data} plan={plan} />
-            )}
-          </Box>
+        <Box
+          px="5"
+          py="1"
+          overflow="auto"
+          aria-live="polite"
+          role="region"
+          aria-label="What each choice comes to"
+          tabIndex={0}
+        >
           <Failure error={advice.error} />
-          <Advice advice={advice.data?.advice} plan={plan} set={set} />
+          <Advice
+            advice={advice.data?.advice}
+            spacing={advice.data?.spacing}
+            plan={plan}
+            set={set}
+          />
           <Price project={project.id} document={scope.document?.id} />
           {advice.data && (
             <Replays
@@ -133,7 +143,6 @@ function Editor({
               now={now}
             />
           )}
-          <RecoveryFolders project={project} check={figures.data?.recovery} />
         </Box>
       </Grid>
     </Flex>
@@ -188,7 +197,9 @@ export function Plan() {
     return (
       <Empty title="No plan yet">
         <Failure error={project.error} />
-        <Text mb="3">A plan says when copies are made, how many stay, and where they go.</Text>
+        <Text mb="3">
+          A plan says how often backups are made, how many stay, and where they go.
+        </Text>
         <Main onClick={() => go("/start")}>Say where the work lies</Main>
       </Empty>
     );

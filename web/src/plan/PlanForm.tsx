@@ -1,15 +1,16 @@
-import { Box, Flex } from "@chakra-ui/react";
+import { Accordion, Flex, Text } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import type {
   Counts,
   Pauses as HandsOffRecord,
   Plan as PlanRecord,
+  PlanAnswer,
   Light,
-  RunCounts,
 } from "../api/schema";
 import { Notice, Quiet } from "../shared/parts";
 import { duration, seconds } from "../shared/words";
 import { Number, Setting, Tick, Words } from "../shared/fields";
+import { Autosaves, autosaveWords } from "./Autosaves";
 
 const DAY = 86_400;
 const GB = 1e9;
@@ -28,19 +29,9 @@ function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>)
   ] as const;
   return (
     <Setting
-      name="Keep"
-      under="pinned, noted and secured copies and the newest intact one always stay; the first after a crash while there is room"
+      name="Besides the newest"
+      under="pinned, noted and secured backups and the newest intact one always stay; the first after a crash while there is room"
     >
-      <Row>
-        <Number
-          label="Newest copies to keep"
-          value={counts.newest}
-          min={0}
-          max={100000}
-          onChange={(n) => set({ newest: Math.round(n) })}
-        />
-        newest, and also
-      </Row>
       {spans.map((s) => (
         <Row key={s.key}>
           the first of each {s.each} for
@@ -66,7 +57,7 @@ function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>)
         slots: every 2nd, 4th, 8th …
       </Row>
       <Row>
-        in at most
+        all in at most
         <Number
           label="Gigabytes for one document"
           value={counts.room / GB}
@@ -75,7 +66,7 @@ function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>)
           step={0.5}
           onChange={(n) => set({ room: Math.round(n * GB) })}
         />
-        GB for one document (0: no limit)
+        GB for one document, the bin included (0: no limit)
       </Row>
     </Setting>
   );
@@ -93,8 +84,8 @@ function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOff
   const change = (changes: Partial<HandsOffRecord>) => set({ ...plan, ...changes });
   return (
     <Setting
-      name="Hands off"
-      under="then Kavrin neither reads nor copies; what was due is made up for afterwards"
+      name="Pause while"
+      under="then Kavrin neither reads nor writes; what was due is made up for afterwards"
     >
       <Row>
         while a process called
@@ -126,7 +117,7 @@ function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOff
       <Row>
         for
         <Number
-          label="Minutes of hands-off at most"
+          label="Minutes of a pause at most"
           value={seconds(plan.limit) / 60}
           min={0}
           max={10080}
@@ -145,7 +136,7 @@ function LightCopies({ light, set }: { light: Light; set: (changed: Light) => vo
   return (
     <Setting
       name="Leave out"
-      under="of timed copies; what is left out is in the record, and a light copy never counts as the safe one"
+      under="of timed backups; what is left out is in the record, and a light backup never counts as the safe one"
     >
       <Row>
         <Tick
@@ -173,62 +164,25 @@ function LightCopies({ light, set }: { light: Light; set: (changed: Light) => vo
             max={10000}
             onChange={(n) => change({ fullEvery: Math.round(n) })}
           />
-          th copy is full all the same
+          th backup is full all the same
         </Row>
       )}
     </Setting>
   );
 }
 
-/** Steps of runs: when they are copied, and how many of each kind of file stay. */
+/** What belongs to each step of a run. */
 function Steps({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
-  const { runs } = plan;
-  const change = (changes: Partial<RunCounts>) => set({ runs: { ...runs, ...changes } });
   return (
     <Setting
       name="Steps of runs"
       under="the newest whole step and the last before a run diverged always stay; reruns count as new runs"
     >
-      <Row>
-        every
-        <Number
-          label="Steps between copies"
-          value={plan.everySteps}
-          min={0}
-          max={1_000_000}
-          onChange={(n) => set({ everySteps: Math.round(n) })}
-        />
-        steps, as soon as it is there (0: never)
-      </Row>
-      <Row>
-        keep the last
-        <Number
-          label="Restart files to keep"
-          value={runs.restarts}
-          min={0}
-          max={100000}
-          onChange={(n) => change({ restarts: Math.round(n) })}
-        />
-        restart files
-      </Row>
-      <Row>
-        the result of every
-        <Number
-          label="Steps between kept results"
-          value={runs.everyResult}
-          min={0}
-          max={100000}
-          onChange={(n) => change({ everyResult: Math.round(n) })}
-        />
-        steps, for good (0: none)
-      </Row>
-      <Row>
-        <Tick
-          label="the set-up with each step, changed or not"
-          on={runs.setupEachTime}
-          onChange={(setupEachTime) => change({ setupEachTime })}
-        />
-      </Row>
+      <Tick
+        label="the set-up with each step, changed or not"
+        on={plan.runs.setupEachTime}
+        onChange={(setupEachTime) => set({ runs: { ...plan.runs, setupEachTime } })}
+      />
     </Setting>
   );
 }
@@ -282,81 +236,10 @@ function Remind(props: {
   );
 }
 
-/** When copies are made, when not, and how many stay. */
-export function Form({
-  set,
-  plan,
-  runs,
-  reminder,
-  children,
-}: {
-  plan: PlanRecord;
-  set: (changes: Partial<PlanRecord>) => void;
-  runs: boolean;
-  /** What to propose for it. */
-  reminder: string | undefined;
-  children?: ReactNode;
-}) {
-  const minutes = (iso: string) => seconds(iso) / 60;
-  const days = (iso: string) => Math.round(seconds(iso) / DAY);
+function When({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   return (
-    <Box>
-      <Setting
-        name="Copy"
-        under="never over the live file; nothing is written when nothing changed"
-      >
-        <Number
-          label="Minutes after a change"
-          value={minutes(plan.interval)}
-          min={0}
-          max={10080}
-          step={0.5}
-          onChange={(m) => set({ interval: duration(Math.round(m * 60)) })}
-        />
-        min after a change
-        <Tick
-          label="and on every save"
-          on={plan.everySave}
-          onChange={(everySave) => set({ everySave })}
-        />
-      </Setting>
-      <Setting name="But not" under="only what you copy by hand, then">
-        files ending in
-        <Words
-          label="Endings without timed copies"
-          value={plan.kindsOff.join(" ")}
-          placeholder="none"
-          onChange={(text) => set({ kindsOff: text.split(/[ ,.]+/).filter(Boolean) })}
-        />
-      </Setting>
-      <Setting name="Ask me" under="what went is kept until you answer, or the days are over">
-        when a save takes away
-        <Number
-          label="Share of the parts, in per cent; 0 for never"
-          value={plan.loss.percent}
-          min={0}
-          max={100}
-          onChange={(percent) => set({ loss: { ...plan.loss, percent } })}
-        />
-        % of the parts or a layer of
-        <Number
-          label="Entities a layer must have had"
-          value={plan.loss.entities}
-          min={1}
-          max={1000000}
-          onChange={(entities) => set({ loss: { ...plan.loss, entities } })}
-        />
-        things; wait
-        <Number
-          label="Days the state before is kept"
-          value={plan.loss.days}
-          min={1}
-          max={365}
-          onChange={(days) => set({ loss: { ...plan.loss, days } })}
-        />
-        days
-      </Setting>
-      <Setting name="Wait" under="a copy in the middle of a write would be no copy">
+    <>
+      <Setting name="Wait" under="a backup in the middle of a write would be none">
         <Number
           label="Seconds of quiet"
           value={seconds(plan.quiet)}
@@ -375,7 +258,16 @@ export function Form({
         />
         min at most
       </Setting>
-      <Setting name="I accept to lose">
+      <Setting name="Not by itself" under="only what you back up by hand, then">
+        files ending in
+        <Words
+          label="Endings without timed copies"
+          value={plan.kindsOff.join(" ")}
+          placeholder="none"
+          onChange={(text) => set({ kindsOff: text.split(/[ ,.]+/).filter(Boolean) })}
+        />
+      </Setting>
+      <Setting name="Accepted loss" under="you are warned where the plan may lose more">
         <Number
           label="Minutes accepted to lose"
           value={minutes(plan.accepted)}
@@ -385,35 +277,188 @@ export function Form({
         />
         min of work
       </Setting>
-      <Setting
-        name="Prove it"
-        under="0 for never; unattended, each newest copy is restored aside and read whole"
+    </>
+  );
+}
+
+function Questions({
+  plan,
+  set,
+}: {
+  plan: PlanRecord;
+  set: (changes: Partial<PlanRecord>) => void;
+}) {
+  return (
+    <Setting name="Ask me" under="what went is kept until you answer, or the days are over">
+      when a save takes away
+      <Number
+        label="Share of the parts, in per cent; 0 for never"
+        value={plan.loss.percent}
+        min={0}
+        max={100}
+        onChange={(percent) => set({ loss: { ...plan.loss, percent } })}
+      />
+      % of the parts or a layer of
+      <Number
+        label="Entities a layer must have had"
+        value={plan.loss.entities}
+        min={1}
+        max={1000000}
+        onChange={(entities) => set({ loss: { ...plan.loss, entities } })}
+      />
+      things; wait
+      <Number
+        label="Days the version before is kept"
+        value={plan.loss.days}
+        min={1}
+        max={365}
+        onChange={(d) => set({ loss: { ...plan.loss, days: d } })}
+      />
+      days
+    </Setting>
+  );
+}
+
+function Tests({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
+  return (
+    <Setting
+      name="Recovery tests"
+      under="0 for never; unattended, each newest backup is restored aside and read whole"
+    >
+      ask me after
+      <Number
+        label="Days after which a recovery test is asked for"
+        value={days(plan.proving.askAfter)}
+        min={0}
+        max={366}
+        onChange={(d) => set({ proving: { ...plan.proving, askAfter: duration(d * DAY) } })}
+      />
+      days; unattended every
+      <Number
+        label="Days between unattended tests"
+        value={days(plan.proving.unattended)}
+        min={0}
+        max={366}
+        onChange={(d) => set({ proving: { ...plan.proving, unattended: duration(d * DAY) } })}
+      />
+      days
+    </Setting>
+  );
+}
+
+const minutes = (iso: string) => seconds(iso) / 60;
+const days = (iso: string) => Math.round(seconds(iso) / DAY);
+const orNever = (n: number, unit: string) => (n === 0 ? "never" : `${n} ${unit}`);
+
+/** What a closed section says. */
+function summaries(plan: PlanRecord) {
+  const pauses = [
+    plan.handsOff.process && `while ${plan.handsOff.process} runs`,
+    plan.handsOff.file && `while ${plan.handsOff.file} stands`,
+    plan.handsOff.growing && "while the document grows",
+  ].filter(Boolean);
+  return {
+    when: `${seconds(plan.quiet)} s of quiet, ${minutes(plan.hardLimit)} min at most`,
+    many: olderWords(plan.keep),
+    programs: autosaveWords(plan.programCopies),
+    pauses: pauses.join(", ") || "none",
+    out:
+      plan.light.pictures || plan.light.entries.length > 0
+        ? `every ${plan.light.fullEvery}th backup is full`
+        : "nothing: every backup is full",
+    remind: orNever(minutes(plan.reminder), "min after the last save"),
+    ask: plan.loss.percent === 0 ? "never" : `from ${plan.loss.percent} % of the parts`,
+    tests: `asked for after ${orNever(days(plan.proving.askAfter), "days")}`,
+  };
+}
+
+/** What is kept besides the newest, in a few words. */
+export function olderWords(keep: Counts): string {
+  const spans = [
+    seconds(keep.hourly) > 0 && `hourly for ${Math.round(seconds(keep.hourly) / DAY)} days`,
+    seconds(keep.daily) > 0 && `daily for ${Math.round(seconds(keep.daily) / DAY)} days`,
+    seconds(keep.weekly) > 0 && `weekly for ${Math.round(seconds(keep.weekly) / (7 * DAY))} weeks`,
+    keep.ring > 0 && `a ring of ${keep.ring}`,
+    keep.room > 0 && `within ${keep.room / GB} GB`,
+  ].filter(Boolean);
+  return spans.join(", ") || "nothing older";
+}
+
+function Section(props: { value: string; title: string; says: string; children: ReactNode }) {
+  return (
+    <Accordion.Item value={props.value} borderColor="hairline">
+      <Accordion.ItemTrigger py="2" gap="3" cursor="pointer">
+        <Text w="138px" flexShrink="0" textAlign="left" fontSize="14px" fontWeight="600">
+          {props.title}
+        </Text>
+        <Text flex="1" minW="0" textAlign="left" color="muted" fontSize="13px" truncate>
+          {props.says}
+        </Text>
+        <Accordion.ItemIndicator />
+      </Accordion.ItemTrigger>
+      <Accordion.ItemContent>
+        <Accordion.ItemBody pt="0" pb="2">
+          {props.children}
+        </Accordion.ItemBody>
+      </Accordion.ItemContent>
+    </Accordion.Item>
+  );
+}
+
+/** Everything finer than the three settings on top, closed until wanted. */
+export function Form({
+  set,
+  plan,
+  runs,
+  answer,
+  children,
+}: {
+  plan: PlanRecord;
+  set: (changes: Partial<PlanRecord>) => void;
+  runs: boolean;
+  /** What it comes to; undefined while that is asked. */
+  answer: PlanAnswer | undefined;
+  children?: ReactNode;
+}) {
+  const says = summaries(plan);
+  return (
+    <Accordion.Root multiple collapsible lazyMount>
+      <Section value="when" title="When exactly" says={says.when}>
+        <When plan={plan} set={set} />
+      </Section>
+      <Section value="many" title="How many exactly" says={says.many}>
+        <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
+        {runs && <Steps plan={plan} set={set} />}
+      </Section>
+      {!runs && (
+        <Section value="programs" title="Autosaves" says={says.programs}>
+          <Autosaves plan={plan} set={set} answer={answer} />
+        </Section>
+      )}
+      <Section value="pauses" title="Pauses" says={says.pauses}>
+        <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
+      </Section>
+      <Section value="out" title="Left out" says={says.out}>
+        <LightCopies light={plan.light} set={(light) => set({ light })} />
+      </Section>
+      {!runs && (
+        <Section value="remind" title="Reminders" says={says.remind}>
+          <Remind plan={plan} set={set} proposed={answer?.reminder} />
+        </Section>
+      )}
+      <Section value="ask" title="Questions" says={says.ask}>
+        <Questions plan={plan} set={set} />
+      </Section>
+      <Section value="tests" title="Regular tests" says={says.tests}>
+        <Tests plan={plan} set={set} />
+      </Section>
+      <Section
+        value="runs"
+        title="Files of a run"
+        says={runs ? "set-up, restart and result of each step" : "none belong together"}
       >
-        ask me after
-        <Number
-          label="Days after which a rehearsal is asked for"
-          value={days(plan.proving.askAfter)}
-          min={0}
-          max={366}
-          onChange={(d) => set({ proving: { ...plan.proving, askAfter: duration(d * DAY) } })}
-        />
-        days; unattended every
-        <Number
-          label="Days between unattended proofs"
-          value={days(plan.proving.unattended)}
-          min={0}
-          max={366}
-          onChange={(d) => set({ proving: { ...plan.proving, unattended: duration(d * DAY) } })}
-        />
-        days
-      </Setting>
-      {!runs && <Remind plan={plan} set={set} proposed={reminder} />}
-      {runs && <Steps plan={plan} set={set} />}
-      {runs && children}
-      <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
-      <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
-      <LightCopies light={plan.light} set={(light) => set({ light })} />
-      {!runs && children}
-    </Box>
+        {children}
+      </Section>
+    </Accordion.Root>
   );
 }

@@ -27,13 +27,13 @@ export function Price({ project, document }: { project: string; document: string
   return (
     <Box py="3" borderBottom="1px solid" borderColor="hairline">
       <Text fontSize="14px" fontWeight="650">
-        What a copy costs, as measured
+        What a backup costs, as measured
       </Text>
       <Table.Root size="sm" mt="1" fontSize="13px">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader>Place</Table.ColumnHeader>
-            <Table.ColumnHeader textAlign="end">One copy</Table.ColumnHeader>
+            <Table.ColumnHeader>Folder</Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end">One backup</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end">Within a day</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end">Free</Table.ColumnHeader>
             <Table.ColumnHeader>Full</Table.ColumnHeader>
@@ -58,8 +58,8 @@ export function Price({ project, document }: { project: string; document: string
         </Table.Body>
       </Table.Root>
       <Text fontSize="12px" color="muted" mt="1">
-        {insideWords(price.data)} Copies are made behind you: these seconds are load on the disk,
-        not time you wait.
+        {insideWords(price.data)} Backups are made in the background: these seconds are load on the
+        disk, not time you wait.
       </Text>
     </Box>
   );

@@ -4,11 +4,11 @@ import { useState } from "react";
 import { api, data } from "../api/client";
 import type { PlanAnswer, Project } from "../api/schema";
 import { useChange } from "../api/queries";
+import { useGo } from "../app/where";
 import { Fitness } from "../shared/Fitness";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
-import { Setting } from "../shared/fields";
 
 type Recovery = Project["recoveries"][number];
 
@@ -16,14 +16,14 @@ function Standing({ folder }: { folder: Recovery }) {
   if (!folder.here) {
     return (
       <Text as="span" color="loss">
-        ✕ away: nothing is written there until it is back
+        ✕ away: no backups there until it is back
       </Text>
     );
   }
   if (folder.leaving) {
     return (
       <Text as="span" color="caution">
-        ▲ its copies are being moved to the others, {folder.copies} left
+        ▲ its backups are being moved to the others, {folder.copies} left
       </Text>
     );
   }
@@ -34,10 +34,10 @@ function Standing({ folder }: { folder: Recovery }) {
       </Text>
     );
   }
-  return <>{folder.copies === 1 ? "1 copy" : `${folder.copies} copies`} there</>;
+  return <>{folder.copies === 1 ? "1 backup" : `${folder.copies} backups`}</>;
 }
 
-/** Where the copies of a project go: each folder takes every copy. */
+/** Where the backups of a project go: each folder gets every one. */
 export function RecoveryFolders({
   project,
   check,
@@ -46,6 +46,7 @@ export function RecoveryFolders({
   check: PlanAnswer["recovery"] | undefined;
 }) {
   const [adding, setAdding] = useState(false);
+  const { go } = useGo();
   const path = { params: { path: { id: project.id } } };
   const leave = useChange((recovery: string) =>
     data(api.POST("/api/projects/{id}/recoveries/leave", { ...path, body: { recovery } })),
@@ -53,7 +54,7 @@ export function RecoveryFolders({
   const stay = useChange(() => data(api.POST("/api/projects/{id}/recoveries/stay", path)));
   const several = project.recoveries.length > 1;
   return (
-    <Setting name={several ? "Recovery folders" : "Recovery folder"}>
+    <Box role="group" aria-label={several ? "Backup folders" : "Backup folder"}>
       {project.recoveries.map((folder, i) => (
         <Box key={folder.path} w="100%" mb="1">
           <PathText path={folder.path} size="13px" />
@@ -73,9 +74,9 @@ export function RecoveryFolders({
               <Quiet
                 loading={leave.isPending}
                 onClick={() => leave.mutate(folder.path)}
-                aria-label={`Move the copies out of ${folder.path}`}
+                aria-label={`Move the backups out of ${folder.path}`}
               >
-                move the copies out
+                move the backups out
               </Quiet>
             )}
           </Flex>
@@ -91,11 +92,14 @@ export function RecoveryFolders({
       {adding ? (
         <AddFolder project={project} onDone={() => setAdding(false)} />
       ) : (
-        <Side size="xs" onClick={() => setAdding(true)}>
-          Add a folder
-        </Side>
+        <Flex gap="2" align="center">
+          <Side size="xs" onClick={() => setAdding(true)}>
+            Add a folder
+          </Side>
+          <Quiet onClick={() => go("/elsewhere")}>and elsewhere</Quiet>
+        </Flex>
       )}
-    </Setting>
+    </Box>
   );
 }
 
@@ -105,7 +109,7 @@ function AddFolder({ project, onDone }: { project: Project; onDone: () => void }
     queryKey: ["check", folder, project.folder],
     queryFn: () =>
       data(
-        api.POST("/api/places/check", {
+        api.POST("/api/folders/check", {
           body: { path: folder, role: "RECOVERY", work: project.folder },
         }),
       ),
@@ -122,7 +126,7 @@ function AddFolder({ project, onDone }: { project: Project; onDone: () => void }
   );
   return (
     <Box w="100%">
-      <FolderPicker label="Another recovery folder" value={folder} onChange={setFolder} />
+      <FolderPicker label="Another backup folder" value={folder} onChange={setFolder} />
       {check.data && (
         <Box fontSize="12px" mt="1" role="status">
           <Fitness check={check.data}> Everything the plan keeps is brought there.</Fitness>
@@ -136,10 +140,10 @@ function AddFolder({ project, onDone }: { project: Project; onDone: () => void }
           loading={add.isPending}
           onClick={() => add.mutate(undefined, { onSuccess: onDone })}
         >
-          Copy there too
+          Back up there too
         </Main>
         <Side size="xs" onClick={onDone}>
-          Leave it
+          Cancel
         </Side>
       </Flex>
     </Box>

@@ -122,7 +122,7 @@ function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {
               const own = t.replayed.losses[i];
               return (
                 <Table.Cell key={t.words} textAlign="end">
-                  {own ? `${lostWords(own.lost)} · ${own.copies} copies stood` : ""}
+                  {own ? `${lostWords(own.lost)} · ${own.copies} backups stood` : ""}
                 </Table.Cell>
               );
             })}
@@ -131,9 +131,8 @@ function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {
         {(
           [
             ["Work lost", (r: Replayed) => lostWords(r.lost)],
-            ["Copies made", (r: Replayed) => String(r.copies)],
+            ["Backups made", (r: Replayed) => String(r.copies)],
             ["Written", (r: Replayed) => size(r.written)],
-            ["Held up at most", (r: Replayed) => (r.stalled ? lostWords(r.stalled) : "unknown")],
             ["Most room", (r: Replayed) => size(r.peak)],
           ] as const
         ).map(([name, value]) => (
@@ -186,8 +185,8 @@ export function Replays(props: {
       <Strip answer={answer} zone={zone} now={now} />
       <Text fontSize="13px">{sentence(all)}.</Text>
       <Text fontSize="12px" color="muted">
-        {worked(`PT${Math.round(total / 1000)}S`)} of work seen; exact where Kavrin watched,
-        hands-off times left out
+        {worked(`PT${Math.round(total / 1000)}S`)} of work seen; exact where Kavrin watched, pauses
+        left out
         {answer.unwatched > 0 && `; ${answer.unwatched} crashes nobody watched are not counted`}.
       </Text>
       <Box asChild mt="1">

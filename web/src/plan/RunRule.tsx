@@ -15,7 +15,7 @@ type Draft = Record<Role, { folder: string; pattern: string }>;
 const ROLES: [Role, string, string][] = [
   ["SETUP", "Set-up", "what the run is told; it says where a run lies"],
   ["RESTART", "Restart file", "the safety: a run goes on from it"],
-  ["RESULT", "Result", "the product: copied once, then kept"],
+  ["RESULT", "Result", "the product: backed up once, then kept"],
 ];
 
 const EMPTY: Draft = {

@@ -214,7 +214,7 @@ export function LinkSettings({ project, onDone }: { project: Project; onDone: ()
       )}
       <Flex gap="2" mt="3">
         <Main disabled={!seen && !known} loading={apply.isPending} onClick={() => keep(link)}>
-          Keep this
+          Save
         </Main>
         <Side onClick={onDone}>Leave it as it was</Side>
         {known && <Side onClick={() => keep(undefined)}>Forget the file</Side>}

@@ -94,7 +94,7 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
           <Text fontSize="13px" color="muted">
             {view.runs
               ? "It runs, and may write its own settings over this when it closes."
-              : "Only these values change; the file as it was stands aside and can be taken back."}
+              : "Only these values change; the file as it was is put aside and can be restored."}
           </Text>
         </Flex>
       )}
@@ -103,7 +103,7 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
           {view.put.done
             ? `Put right ${moment(view.put.at, session.data?.zone ?? "UTC", now)} by ${view.put.who}.`
             : "Putting it right was cut off: look at the file."}{" "}
-          <Quiet onClick={() => undo.mutate()}>take it back</Quiet>
+          <Quiet onClick={() => undo.mutate()}>undo</Quiet>
         </Text>
       )}
     </Box>
@@ -144,7 +144,7 @@ export function OwnSettings({ project }: { project: Project }) {
       {view.off && (
         <Box mt="2">
           <Notice tone="loss">
-            The program&apos;s own autosave is off. Until it is on, Kavrin can only copy what you
+            The program&apos;s own autosave is off. Until it is on, Kavrin can only back up what you
             save.
           </Notice>
         </Box>

@@ -6,9 +6,10 @@ import { useGo } from "../app/where";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { age, count, KIND, seconds } from "../shared/words";
 import { OwnSettings } from "./OwnSettings";
-import { ShareSheet } from "./ShareSheet";
-import { toForm, toSheet } from "./sheet";
-import { SheetFields } from "./SheetFields";
+import { ShareProfile } from "./ShareProfile";
+import { toForm, toProfile } from "./profile";
+import { ProfileFields } from "./ProfileFields";
+import { WatchAtWork } from "./WatchAtWork";
 
 function Facts({ project }: { project: Project }) {
   const { program } = project;
@@ -22,8 +23,8 @@ function Facts({ project }: { project: Project }) {
   );
   return (
     <Box mt="1">
-      {line("Told by its process", program.process || "not known", true)}
-      {line("Session sign", program.sessionSign ?? "not known", true)}
+      {line("Known by its process", program.process || "not known", true)}
+      {line("Lock file", program.sessionSign ?? "not known", true)}
       {line(
         "Writes a copy of its own",
         program.writesEvery ? `every ${age(seconds(program.writesEvery) * 1000)}` : "unknown",
@@ -37,29 +38,33 @@ function Sheet({ line }: { line: ProjectLine }) {
   const project = useProject(line.id);
   const apply = useApply(line.id);
   const [form, setForm] = useState<ReturnType<typeof toForm>>();
-  if (!project.data) return <Loading what="Reading the sheet" />;
+  const [watching, setWatching] = useState(false);
+  if (!project.data) return <Loading what="Reading the profile" />;
   const seen = project.data;
   return (
     <Box px="4" py="3" borderBottom="1px solid" borderColor="hairline">
-      <Flex align="baseline" gap="3">
+      <Flex align="baseline" gap="3" wrap="wrap">
         <Text as="h2" fontSize="16px" fontWeight="650">
           {seen.program.name}
         </Text>
         <Text fontSize="13px" color="muted" flex="1">
           for {line.name} · {line.programRuns ? "runs now" : "does not run now"}
         </Text>
-        {!form && (
-          <Flex gap="2">
-            <ShareSheet project={seen} />
+        {!form && !watching && (
+          <Flex gap="2" wrap="wrap">
+            <Side size="xs" onClick={() => setWatching(true)}>
+              Watch it at work
+            </Side>
+            <ShareProfile project={seen} />
             <Side size="xs" onClick={() => setForm(toForm(seen.program))}>
-              Correct the sheet
+              Edit the profile
             </Side>
           </Flex>
         )}
       </Flex>
       {form ? (
         <Box mt="3">
-          <SheetFields
+          <ProfileFields
             form={form}
             onChange={setForm}
             at={{ folder: seen.folder, rule: seen.rule }}
@@ -70,25 +75,37 @@ function Sheet({ line }: { line: ProjectLine }) {
               loading={apply.isPending}
               onClick={() =>
                 apply.mutate(
-                  { version: seen.version, plan: seen.plan, program: toSheet(form) },
+                  { version: seen.version, plan: seen.plan, program: toProfile(form) },
                   { onSuccess: () => setForm(undefined) },
                 )
               }
             >
-              Keep this sheet
+              Save the profile
             </Main>
             <Side onClick={() => setForm(undefined)}>Leave it as it was</Side>
           </Flex>
         </Box>
+      ) : watching ? (
+        <WatchAtWork project={seen} onDone={() => setWatching(false)} />
       ) : (
         <>
-          <Facts project={seen} />
+          {isUnknown(seen) ? (
+            <Text fontSize="13px" color="caution" mt="1">
+              Nothing is known of its program yet: its autosaves are not kept, and a crash is not
+              noticed. Watch it at work once, or edit the profile.
+            </Text>
+          ) : (
+            <Facts project={seen} />
+          )}
           <OwnSettings project={seen} />
         </>
       )}
     </Box>
   );
 }
+
+const isUnknown = ({ program }: Project) =>
+  program.process === "" && program.leftovers.length === 0;
 
 /** What is switched off comes first, then what differs. */
 const loudness = (p: ProjectLine) =>
@@ -103,7 +120,7 @@ export function Programs() {
     return (
       <Empty title="No program is known yet">
         <Text mb="3">
-          A sheet says where a program leaves copies of its own, and what it calls them.
+          A profile says where a program leaves copies of its own, and what it calls them.
         </Text>
         <Main onClick={() => go("/start")}>Say where the work lies</Main>
       </Empty>
@@ -114,7 +131,7 @@ export function Programs() {
     <Box>
       <PageHead
         title={running === 0 ? "No program runs now" : `${count(running, "program")} running`}
-        under="What each program keeps by itself, and where. Kavrin looks there after a crash."
+        under="What each program writes by itself, and where. Kavrin keeps it as it is written, and looks there after a crash."
       />
       {projects.map((p) => (
         <Sheet key={p.id} line={p} />

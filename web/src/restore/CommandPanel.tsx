@@ -19,7 +19,7 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
       </Text>
       <Text color="muted" mb="1.5">
         {state.step ? "Go on for one step, say. " : ""}It runs in a scratch folder with a copy of
-        this state, which then goes. <Box as="code">$KAVRIN_FILE</Box> names the file there
+        this version, which then goes. <Box as="code">$KAVRIN_FILE</Box> names the file there
         {state.step && (
           <>
             , <Box as="code">$KAVRIN_STEP</Box> the step
@@ -56,7 +56,7 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
       {ran && (
         <Box role="status" mt="2" data-testid="ran">
           <Text color={ran.exit === 0 ? "fir" : "loss"} fontWeight="650">
-            {ran.exit === 0 ? "It went through" : "It failed"}: {ran.words}. Kept with this state.
+            {ran.exit === 0 ? "It went through" : "It failed"}: {ran.words}. Kept with this version.
           </Text>
           {ran.made.length > 0 && (
             <Text color="muted">

@@ -35,7 +35,7 @@ function Proof({ preview }: { preview: PartsPreview }) {
     return (
       <Notice tone="loss">
         Written to the side and read back, but not as it should be: {preview.unequal.join("; ")}.
-        Nothing was touched. Take the whole state instead.
+        Nothing was touched. Restore the whole version instead.
       </Notice>
     );
   }

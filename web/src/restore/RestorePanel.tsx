@@ -13,6 +13,7 @@ import { useWithLinks } from "../api/restoring";
 import { useGo } from "../app/where";
 import { Failure, Health, Loading, Main, Notice, PathText, Side } from "../shared/parts";
 import { count, exactly, size } from "../shared/words";
+import { CloseFirst } from "../shared/Open";
 
 const MODES: [RestoreMode, string, string][] = [
   ["REPLACE", "Put aside and replace", "the present file is put aside, never deleted"],
@@ -54,23 +55,18 @@ function WhatHappens({ preview }: { preview: Preview }) {
       )}
       {preview.leftOut.length > 0 && (
         <Notice tone="caution">
-          This is a light copy; it lacks {preview.leftOut.join("; ")}. Put it beside and take those
-          from another state.
+          This is a light copy; it lacks {preview.leftOut.join("; ")}. Put it beside and restore
+          those from another version.
         </Notice>
       )}
       {!preview.fits && (
         <Notice tone="loss">
           Not enough room: {size(preview.bytes)} are needed. Ways out: clear{" "}
-          {size(preview.bytes - preview.free)} on that drive (Places shows what can go), put the
-          file into another folder on another drive, or take a smaller state.
+          {size(preview.bytes - preview.free)} on that drive (Folders shows what can go), put the
+          file into another folder on another drive, or restore a smaller version.
         </Notice>
       )}
-      {preview.programRuns && (
-        <Notice tone="caution">
-          The program is running. Close the file there first, or its next save goes over the
-          restored one.
-        </Notice>
-      )}
+      <CloseFirst open={preview.open} />
     </Box>
   );
 }
@@ -136,16 +132,16 @@ function Linked({ document, state }: { document: string; state: string }) {
   if (others.length === 0) {
     return (
       <Text fontSize="12px" color="muted">
-        The {count(linked.length, "file")} it leans on {linked.length === 1 ? "is" : "are"} as then.
+        The {count(linked.length, "file")} it uses {linked.length === 1 ? "is" : "are"} as then.
       </Text>
     );
   }
   return (
     <Notice tone="caution">
-      It leans on {count(others.length, "file")} that {others.length === 1 ? "is" : "are"} not as
-      then: {others.map((r) => r.name).join(", ")}. They stay as they are now, unless you want them
-      back too.{" "}
-      <Side size="xs" onClick={() => go(`/together/${document}?state=${state}`)}>
+      It uses {count(others.length, "file")} that {others.length === 1 ? "is" : "are"} not as then:{" "}
+      {others.map((r) => r.name).join(", ")}. They stay as they are now, unless you want them back
+      too.{" "}
+      <Side size="xs" onClick={() => go(`/recover-several/${document}?state=${state}`)}>
         Bring them back with it
       </Side>
     </Notice>

@@ -27,7 +27,8 @@ export function TrialPanel(props: {
       </Text>
       {said && (
         <Text color={said.mark === "opened right" ? "fir" : "loss"}>
-          It {said.mark}, says {said.who ?? "somebody"}.
+          It {said.mark === "opened right" ? "opens" : "does not open"}, says{" "}
+          {said.who ?? "somebody"}.
         </Text>
       )}
       {trial.data ? (
@@ -38,14 +39,14 @@ export function TrialPanel(props: {
           <PathText path={trial.data.file} />
           {trial.data.beside.length > 0 && (
             <Text color="muted">
-              With {count(trial.data.beside.length, "file")} it leans on, as of then.{" "}
+              With {count(trial.data.beside.length, "file")} it uses, as of then.{" "}
               {size(trial.data.bytes)} in all.
             </Text>
           )}
           {trial.data.now.length > 0 && (
             <Text color="muted">
               With {trial.data.now.join(", ")} as{" "}
-              {trial.data.now.length === 1 ? "it is" : "they are"} now; no copy of then is held.
+              {trial.data.now.length === 1 ? "it is" : "they are"} now; no copy of then exists.
             </Text>
           )}
           {trial.data.missing.length > 0 && (
@@ -53,7 +54,7 @@ export function TrialPanel(props: {
           )}
           <Flex gap="2" mt="2" wrap="wrap">
             <Side size="xs" onClick={() => say("opened right")}>
-              it opened right
+              it opens
             </Side>
             <Side
               size="xs"
@@ -72,7 +73,7 @@ export function TrialPanel(props: {
             Lay out a copy to try
           </Side>
           <Link
-            href={`/api/documents/${document}/states/${state.id}/file`}
+            href={`/api/documents/${document}/versions/${state.id}/file`}
             download
             fontSize="13px"
             color="ink"
@@ -86,7 +87,7 @@ export function TrialPanel(props: {
         <Flex gap="2" mt="2" align="baseline" color="muted" fontSize="12px">
           <Text>
             {count(standing.data.copies, "trial copy").replace("copys", "copies")},{" "}
-            {size(standing.data.bytes)}, stand in the recovery folder. What you saved beside them
+            {size(standing.data.bytes)}, stand in the backup folder. What you saved beside them
             stays.
           </Text>
           <Side size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>

@@ -4,13 +4,21 @@ import type { FolderCheck } from "../api/schema";
 import { size } from "./words";
 
 /** How fit a folder is for copies: its room and disk, what is wrong, what to think about. */
-export function Fitness({ check, children }: { check: FolderCheck; children?: ReactNode }) {
+export function Fitness(props: {
+  check: FolderCheck;
+  /** Room and disk are said already. */
+  brief?: boolean | undefined;
+  children?: ReactNode;
+}) {
+  const { check } = props;
   return (
     <>
-      <Text>
-        {check.exists ? "It exists" : "It will be made"}, {size(check.free)} free, {check.disk}.
-        {children}
-      </Text>
+      {!props.brief && (
+        <Text>
+          {check.exists ? "It exists" : "It will be made"}, {size(check.free)} free, {check.disk}.
+          {props.children}
+        </Text>
+      )}
       {check.faults.map((f) => (
         <Text key={f} color="loss">
           ✕ {f}

@@ -1,5 +1,5 @@
-import { Box, Checkbox, Field, Flex, Input, Text } from "@chakra-ui/react";
-import type { KeyboardEvent, ReactNode } from "react";
+import { Box, Checkbox, Field, Flex, Input, NumberInput, Text } from "@chakra-ui/react";
+import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { Side } from "./parts";
 
 /** A setting in a sentence: its name, the sentence, what it means. */
@@ -23,7 +23,7 @@ export function Setting(props: { name: string; children: ReactNode; under?: Reac
   );
 }
 
-/** A number inside a sentence. */
+/** A number inside a sentence; while one types it may be empty, and nothing changes. */
 export function Number(props: {
   label: string;
   value: number;
@@ -32,34 +32,43 @@ export function Number(props: {
   step?: number;
   onChange: (value: number) => void;
 }) {
+  const [typed, setTyped] = useState<string>();
   return (
-    <Input
-      type="number"
+    <NumberInput.Root
       size="xs"
-      h="26px"
       w="64px"
-      fontSize="14px"
-      textAlign="center"
-      fontWeight="650"
-      border="0"
-      borderBottom="1px solid"
-      borderColor="ink"
-      borderRadius="0"
-      fontVariantNumeric="tabular-nums"
-      aria-label={props.label}
       min={props.min}
       max={props.max}
       step={props.step ?? 1}
-      value={Number0(props.value)}
-      onChange={(e) => {
-        const value = e.target.valueAsNumber;
-        if (globalThis.Number.isFinite(value)) props.onChange(value);
+      formatOptions={{ useGrouping: false, maximumFractionDigits: 2 }}
+      value={typed ?? rounded(props.value)}
+      onValueChange={({ value, valueAsNumber }) => {
+        setTyped(value);
+        const within = valueAsNumber >= props.min && valueAsNumber <= props.max;
+        if (within && valueAsNumber !== props.value) props.onChange(valueAsNumber);
       }}
-    />
+      onFocusChange={({ focused }) => {
+        if (!focused) setTyped(undefined);
+      }}
+    >
+      <NumberInput.Input
+        h="26px"
+        px="1"
+        fontSize="14px"
+        textAlign="center"
+        fontWeight="650"
+        border="0"
+        borderBottom="1px solid"
+        borderColor="ink"
+        borderRadius="0"
+        fontVariantNumeric="tabular-nums"
+        aria-label={props.label}
+      />
+    </NumberInput.Root>
   );
 }
 
-const Number0 = (value: number) => String(Math.round(value * 100) / 100);
+const rounded = (value: number) => String(Math.round(value * 100) / 100);
 
 /** A few words inside a sentence. */
 export function Words(props: {
@@ -123,6 +132,14 @@ export function Tick(props: { label: string; on: boolean; onChange: (on: boolean
 
 const STEPS: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
 
+const WRAPS = {
+  h: "auto",
+  minH: "32px",
+  py: "1",
+  whiteSpace: "normal",
+  textAlign: "start",
+} as const;
+
 /** One of a few; the arrows go from one to the next, as in a row of radio buttons. */
 export function OneOf<T extends string | boolean>(props: {
   label: string;
@@ -161,6 +178,7 @@ export function OneOf<T extends string | boolean>(props: {
           key={String(o.value)}
           size={props.size ?? "xs"}
           justifyContent={props.column ? "flex-start" : "center"}
+          {...(props.column && WRAPS)}
           role="radio"
           tabIndex={i === at ? 0 : -1}
           aria-checked={value === o.value}

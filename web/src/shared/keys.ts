@@ -14,6 +14,11 @@ function inField(target: EventTarget | null): boolean {
   );
 }
 
+/** True while a dialog asks for something: what lies behind it must not move. */
+const isBehindDialog = () =>
+  document.querySelector('[role="dialog"][data-state="open"]') !== null ||
+  document.querySelector('[role="alertdialog"][data-state="open"]') !== null;
+
 /** What a key press asks for, if anything; idle in fields, with modifiers, or when switched off. */
 export function asked(event: KeyboardEvent, keys: Keys, off: boolean): (() => void) | undefined {
   if (off || event.ctrlKey || event.metaKey || event.altKey || inField(event.target)) {
@@ -26,7 +31,7 @@ export function asked(event: KeyboardEvent, keys: Keys, off: boolean): (() => vo
 export function useKeys(keys: Keys): void {
   useLayoutEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      const action = asked(event, keys, keysAreOff());
+      const action = asked(event, keys, keysAreOff() || isBehindDialog());
       if (action) {
         event.preventDefault();
         action();

@@ -95,13 +95,16 @@ export function PageHead(props: { title: ReactNode; under?: ReactNode; children?
     <Flex
       px="4"
       py="2.5"
-      gap="6"
+      columnGap="6"
+      rowGap="2"
       align="center"
+      wrap={{ base: "wrap", lg: "nowrap" }}
+      flexShrink="0"
       minH="68px"
       borderBottom="1px solid"
       borderColor="hairline"
     >
-      <Box flex="1" minW="0">
+      <Box flex={{ base: "1 0 100%", lg: "1" }} minW="0">
         <Text as="h1" fontSize="20px" fontWeight="650" lineHeight="1.25">
           {props.title}
         </Text>

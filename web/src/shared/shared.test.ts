@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { PartChange } from "../api/schema";
 import { arrange } from "../compare/arrange";
 import { looks } from "../compare/scene";
-import { NO_SHEET, toForm, toSheet } from "../programs/sheet";
+import { NO_PROFILE, toForm, toProfile } from "../programs/profile";
 import {
   age,
   change,
@@ -29,9 +29,9 @@ describe("words", () => {
     const at = "2031-03-03T09:00:00Z";
     const later = Date.parse(at) + 60_000;
     const since = "2031-03-03T08:50:00Z";
-    expect(lostSince(since, { at, programRuns: false }, later)).toBe(600_000);
-    expect(lostSince(since, { at, programRuns: true }, later)).toBe(660_000);
-    expect(lostSince(undefined, { at, programRuns: true }, later)).toBeUndefined();
+    expect(lostSince(since, { at, open: { mayHoldWork: false } }, later)).toBe(600_000);
+    expect(lostSince(since, { at, open: { mayHoldWork: true } }, later)).toBe(660_000);
+    expect(lostSince(undefined, { at, open: { mayHoldWork: true } }, later)).toBeUndefined();
   });
 
   it("says ages as people do", () => {
@@ -69,12 +69,12 @@ describe("program sheets", () => {
       writesEvery: "PT10M",
       leftovers: [{ kind: "RESCUE" as const, folder: ".drafts", pattern: "{stem}.rescue" }],
     };
-    const back = toSheet(toForm(sheet));
+    const back = toProfile(toForm(sheet));
     expect({ ...back, writesEvery: seconds(back.writesEvery ?? "") }).toEqual({
       ...sheet,
       writesEvery: 600,
     });
-    expect(toSheet(NO_SHEET)).toEqual({ name: "unknown program", process: "", leftovers: [] });
+    expect(toProfile(NO_PROFILE)).toEqual({ name: "unknown program", process: "", leftovers: [] });
   });
 });
 

@@ -38,14 +38,14 @@ export function age(milliseconds: number): string {
   return `${Math.round(hours / 24)} days`;
 }
 
-/** Work since a moment, in milliseconds: it grows while the program runs; undefined if unknown. */
+/** Work since a moment, in milliseconds: it grows while the file may be open; undefined if unknown. */
 export function lostSince(
   since: string | undefined,
-  exposure: { at: string; programRuns: boolean },
+  exposure: { at: string; open: { mayHoldWork: boolean } },
   now: number,
 ): number | undefined {
   if (since === undefined) return undefined;
-  const until = exposure.programRuns ? now : new Date(exposure.at).getTime();
+  const until = exposure.open.mayHoldWork ? now : new Date(exposure.at).getTime();
   return until - new Date(since).getTime();
 }
 
@@ -114,12 +114,16 @@ export const KIND: Record<string, string> = {
   LIVE: "Live file",
   CAPTURE: "Kavrin",
   SECURED: "Secured by Kavrin",
+  AS_WRITTEN: "Kept by Kavrin",
   AUTOSAVE: "Program autosave",
   KEPT_BY_SAVE: "Kept by a save",
   RESCUE: "Rescue file",
   ASIDE: "Put aside",
   STRAY: "Stray",
 };
+
+/** What Kavrin did with a file that a program wrote of its own accord. */
+export const SAVED_FROM: Record<string, string> = { SECURED: "secured", AS_WRITTEN: "kept" };
 
 export const VERDICT: Record<string, string> = {
   INTACT: "intact",

@@ -3,11 +3,12 @@ import type { Clue, WatchView } from "../api/schema";
 import { useSession } from "../api/queries";
 import { Tick } from "../shared/fields";
 import { age, seconds, size } from "../shared/words";
+import { type Choices, isTaken, keyOf } from "./watching";
 
 const TOPIC: Record<Clue["topic"], string> = {
   DOCUMENT: "Documents",
   PROCESS: "Its process",
-  SIGN: "Session sign",
+  SIGN: "Lock file",
   AUTOSAVE: "Its own autosaves",
   KEPT_BY_SAVE: "Kept by each save",
   RESCUE: "Rescue file",
@@ -65,8 +66,8 @@ export function Steps({ view }: { view: WatchView }) {
 /** One line for each thing proposed: what, from what, and whether it is taken. */
 export function Clues(props: {
   clues: Clue[];
-  refused: ReadonlySet<string>;
-  onRefuse: (key: string, refused: boolean) => void;
+  choices: Choices;
+  onChoose: (key: string, taken: boolean) => void;
 }) {
   if (props.clues.length === 0) {
     return (
@@ -86,15 +87,15 @@ export function Clues(props: {
       </Table.Header>
       <Table.Body>
         {props.clues.map((clue) => {
-          const key = `${clue.topic} ${clue.value}`;
+          const key = keyOf(clue);
           return (
             <Table.Row key={key} bg="transparent" verticalAlign="top">
               <Table.Cell whiteSpace="nowrap">
                 {REFUSABLE.includes(clue.topic) ? (
                   <Tick
                     label={TOPIC[clue.topic]}
-                    on={!props.refused.has(key)}
-                    onChange={(on) => props.onRefuse(key, !on)}
+                    on={isTaken(clue, props.choices)}
+                    onChange={(on) => props.onChoose(key, on)}
                   />
                 ) : (
                   TOPIC[clue.topic]

@@ -3,20 +3,79 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, data } from "../api/client";
 import { Failure, Quiet, Side } from "../shared/parts";
+import { count } from "../shared/words";
+
+const nameOf = (path: string) => path.slice(path.lastIndexOf("/") + 1) || path;
+
+/** Folders in a folder, or the allowed ones; going into one chooses it. */
+export function FolderList(props: { at: string; onGo: (path: string) => void }) {
+  const folder = useQuery({
+    queryKey: ["folders", props.at],
+    queryFn: () =>
+      data(api.GET("/api/browse", { params: { query: props.at ? { path: props.at } : {} } })),
+    retry: false,
+    placeholderData: (before) => before,
+  });
+  const seen = folder.data;
+  const plain = (path: string) => !nameOf(path).startsWith(".");
+  const shown = seen?.folders.filter(plain) ?? [];
+  return (
+    <Box border="1px solid" borderColor="hairline" mt="1" fontSize="13px">
+      <Failure error={folder.error} />
+      <Flex gap="2" align="center" px="2" py="1" borderBottom="1px solid" borderColor="hairline">
+        <Text fontFamily="mono" fontSize="12px" flex="1" minW="0" truncate>
+          {seen?.path || "Folders Kavrin may use"}
+        </Text>
+        {seen?.parent !== undefined && (
+          <Quiet onClick={() => props.onGo(seen.parent ?? "")}>up</Quiet>
+        )}
+      </Flex>
+      <Box
+        as="ul"
+        listStyleType="none"
+        h="92px"
+        overflow="auto"
+        px="2"
+        py="1"
+        tabIndex={0}
+        aria-label="Folders"
+      >
+        {shown.map((f) => (
+          <Box as="li" key={f}>
+            <Box
+              as="button"
+              fontFamily="mono"
+              fontSize="12px"
+              py="0.5"
+              textDecoration="underline"
+              textAlign="left"
+              wordBreak="break-all"
+              onClick={() => props.onGo(f)}
+            >
+              {seen?.path ? nameOf(f) : f}/
+            </Box>
+          </Box>
+        ))}
+        {seen && (
+          <Text as="li" color="muted" fontSize="12px">
+            {shown.length === 0 && "No folders in it. "}
+            {seen.path && `${count(seen.files, "file")} in it.`}
+          </Text>
+        )}
+      </Box>
+    </Box>
+  );
+}
 
 /** A path to type, or to walk to. */
 export function FolderPicker(props: {
   label: string;
   value: string;
   onChange: (path: string) => void;
+  /** Folders are listed from the beginning. */
+  open?: boolean;
 }) {
-  const [walking, setWalking] = useState<string>();
-  const folder = useQuery({
-    queryKey: ["folders", walking],
-    queryFn: () =>
-      data(api.GET("/api/folders", { params: { query: walking ? { path: walking } : {} } })),
-    enabled: walking !== undefined,
-  });
+  const [walking, setWalking] = useState(props.open ?? false);
   return (
     <Box>
       <Flex gap="2">
@@ -30,65 +89,13 @@ export function FolderPicker(props: {
           placeholder="/srv/…"
           onChange={(e) => props.onChange(e.target.value)}
         />
-        <Side
-          onClick={() => setWalking(walking === undefined ? "" : undefined)}
-          aria-expanded={walking !== undefined}
-        >
-          look
-        </Side>
+        {!props.open && (
+          <Side onClick={() => setWalking(!walking)} aria-expanded={walking}>
+            Browse
+          </Side>
+        )}
       </Flex>
-      {walking !== undefined && (
-        <Box
-          mt="1"
-          border="1px solid"
-          borderColor="hairline"
-          maxH="200px"
-          overflow="auto"
-          p="2"
-          fontSize="13px"
-        >
-          <Failure error={folder.error} />
-          {folder.data && (
-            <>
-              <Flex gap="2" align="center" mb="1">
-                <Text fontFamily="mono" fontSize="12px" flex="1">
-                  {folder.data.path || "allowed folders"}
-                </Text>
-                {folder.data.parent !== undefined && (
-                  <Quiet onClick={() => setWalking(folder.data.parent)}>up</Quiet>
-                )}
-                {folder.data.path && (
-                  <Quiet
-                    onClick={() => {
-                      props.onChange(folder.data.path);
-                      setWalking(undefined);
-                    }}
-                  >
-                    take this one
-                  </Quiet>
-                )}
-              </Flex>
-              {folder.data.folders.map((f) => (
-                <Box key={f}>
-                  <Box
-                    as="button"
-                    fontFamily="mono"
-                    fontSize="12px"
-                    textDecoration="underline"
-                    onClick={() => setWalking(f)}
-                  >
-                    {f.slice(f.lastIndexOf("/") + 1) || f}/
-                  </Box>
-                </Box>
-              ))}
-              <Text color="muted" fontSize="12px">
-                {folder.data.path ? `${folder.data.files} files` : ""}
-                {folder.data.folders.length === 0 ? " no folders in it" : ""}
-              </Text>
-            </>
-          )}
-        </Box>
-      )}
+      {walking && <FolderList at={props.value.replace(/(.)\/$/, "$1")} onGo={props.onChange} />}
     </Box>
   );
 }

@@ -1,19 +1,19 @@
-import { Box, Field, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
+import { Box, Field, Flex, Input, Text } from "@chakra-ui/react";
 import { useSearchParams } from "react-router";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import type { Look, Plan, Project } from "../api/schema";
 import { api, data, outcome } from "../api/client";
-import { useChange, useOverview, usePlanDefaults, useSession } from "../api/queries";
+import { useChange, usePlanDefaults, useSession } from "../api/queries";
 import { useGo } from "../app/where";
-import { NO_SHEET, type SheetForm, toForm, toSheet } from "../programs/sheet";
-import { SheetFields } from "../programs/SheetFields";
+import { toProfile } from "../programs/profile";
 import { Failure, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
 import { Fitness } from "../shared/Fitness";
 import { useSettled } from "../shared/useSettled";
 import { age, count, seconds, size } from "../shared/words";
-import { Clues, Happenings, Steps } from "./Clues";
-import { accepted, useWatching } from "./watching";
+import { useProfile } from "./useProfile";
+import { BackupFolder, useBackupFolders } from "./BackupFolder";
+import { WhatItDoes } from "./WhatItDoes";
 import { FolderPicker } from "./FolderPicker";
 
 function Step(props: { n: number; title: string; children: ReactNode }) {
@@ -72,7 +72,7 @@ function PlanLine({ plan, bytes }: { plan: Plan; bytes: number }) {
   const reminder = seconds(plan.reminder);
   return (
     <Text fontSize="13px" color="muted" my="3">
-      It begins with a copy at most {age(every * 1000)} after a change, the newest{" "}
+      It begins with a backup at most {age(every * 1000)} after a change, the newest{" "}
       {plan.keep.newest} kept
       {bytes > 0 && `: about ${size(bytes * plan.keep.newest)} at ${size(bytes)} each`}.
       {reminder > 0 &&
@@ -82,7 +82,7 @@ function PlanLine({ plan, bytes }: { plan: Plan; bytes: number }) {
   );
 }
 
-/** One page: where the work lies, what its program does, where copies go. */
+/** One page: where the work lies, where backups go, and what its program does. */
 export function Start() {
   const session = useSession();
   const { go } = useGo();
@@ -90,42 +90,39 @@ export function Start() {
   const [folder, setFolder] = useState(search.get("folder") ?? "");
   const [name, setName] = useState("");
   const [ruleSaid, setRule] = useState<string>();
-  const [sheetSaid, setSheet] = useState<SheetForm>();
-  const [document, setDocument] = useState("");
-  const [refused, setRefused] = useState<ReadonlySet<string>>(new Set());
   const defaults = usePlanDefaults();
   const [chosen, setRecovery] = useState<string>();
-  const usual = useOverview().data?.projects[0]?.recovery;
   const settled = useSettled(folder);
   const exists = useQuery({
     queryKey: ["folders", settled],
-    queryFn: () => data(api.GET("/api/folders", { params: { query: { path: settled } } })),
+    queryFn: () => data(api.GET("/api/browse", { params: { query: { path: settled } } })),
     enabled: settled.startsWith("/"),
     retry: false,
   });
-  const watching = useWatching(exists.isSuccess ? settled : "", document);
-  const proposed = watching.view?.proposed;
-  const recovery = chosen ?? usual ?? proposed?.recovery ?? "";
+  const there = settled !== "" && exists.isSuccess;
+  const backups = useBackupFolders(there ? settled : "");
+  const profile = useProfile(there ? settled : "");
+  const { proposed } = profile;
+  const recovery = chosen ?? backups.data?.[0]?.path ?? "";
   const rule = ruleSaid ?? proposed?.rule.join(" ") ?? "";
   const globs = rule.split(/[ ,]+/).filter(Boolean);
-  const sheet = sheetSaid ?? (proposed ? toForm(accepted(proposed, refused)) : NO_SHEET);
   const plan = proposed?.plan ?? defaults.data?.usual;
 
   const look = useQuery({
     queryKey: ["look", settled, rule],
     queryFn: () => data(api.POST("/api/projects/look", { body: { folder: settled, rule: globs } })),
-    enabled: exists.isSuccess && globs.length > 0,
+    enabled: there && globs.length > 0,
     retry: false,
   });
   const check = useQuery({
     queryKey: ["check", recovery, settled],
     queryFn: () =>
       data(
-        api.POST("/api/places/check", {
+        api.POST("/api/folders/check", {
           body: { path: recovery, role: "RECOVERY", work: settled },
         }),
       ),
-    enabled: recovery.startsWith("/") && exists.isSuccess,
+    enabled: recovery.startsWith("/") && there,
     retry: false,
   });
   const create = useChange(() =>
@@ -135,7 +132,7 @@ export function Start() {
           name: name.trim() || folder.slice(folder.lastIndexOf("/") + 1),
           folder,
           rule: globs,
-          program: toSheet(sheet),
+          program: toProfile(profile.form),
           recovery,
           plan: plan as Plan,
         },
@@ -147,150 +144,109 @@ export function Start() {
   );
   const ready =
     settled === folder && look.isSuccess && plan !== undefined && check.data?.faults.length === 0;
-  const refuse = (key: string, no: boolean) => {
-    const next = new Set(refused);
-    if (no) next.add(key);
-    else next.delete(key);
-    setRefused(next);
-  };
+  const startBackingUp = () =>
+    void create.mutateAsync(undefined).then(
+      () => go("/plan"),
+      () => undefined,
+    );
   return (
     <Box>
       <PageHead
         title="Where does your work lie?"
         under={`Kavrin may use folders under ${session.data?.roots.join(", ") ?? ""}. Others are allowed with ./kavrin start --root FOLDER.`}
       />
-      <Flex align="stretch">
-        <Box w="430px" flexShrink="0" borderRight="1px solid" borderColor="hairline">
+      <Flex align="stretch" direction={{ base: "column", lg: "row" }}>
+        <Box
+          w={{ base: "100%", lg: "460px" }}
+          flexShrink="0"
+          borderRight={{ lg: "1px solid" }}
+          borderColor={{ lg: "hairline" }}
+        >
           <Step n={1} title="The folder with your files">
             <FolderPicker
+              open
               label="Folder with your files"
               value={folder}
               onChange={(path) => {
                 setFolder(path);
-                setDocument("");
-                setRefused(new Set());
+                profile.forget();
               }}
             />
-            <Flex gap="3" mt="3">
-              <Field.Root>
-                <Field.Label fontSize="13px">Name of the project</Field.Label>
-                <Input
-                  size="sm"
-                  borderColor="hairline"
-                  value={name}
-                  maxLength={120}
-                  onChange={(e) => setName(e.target.value)}
-                  placeholder={folder.slice(folder.lastIndexOf("/") + 1)}
-                />
-              </Field.Root>
-              <Field.Root>
-                <Field.Label fontSize="13px">These are documents</Field.Label>
-                <Input
-                  size="sm"
-                  fontFamily="mono"
-                  borderColor="hairline"
-                  value={rule}
-                  placeholder="*.ending"
-                  onChange={(e) => setRule(e.target.value)}
-                />
-              </Field.Root>
-            </Flex>
-            <Text fontSize="12px" color="muted" mt="1">
-              Names with * for anything; new ones join by themselves.
-            </Text>
-            <Failure error={exists.error ?? look.error} />
+            <Failure error={folder.startsWith("/") ? look.error : null} />
             {look.data && <Found look={look.data} />}
-          </Step>
-          <Box borderTop="1px solid" borderColor="hairline" />
-          <Step n={3} title="Where copies go">
-            <FolderPicker label="Recovery folder" value={recovery} onChange={setRecovery} />
-            <Failure error={check.error} />
-            {check.data && (
-              <Box fontSize="13px" mt="2" role="status">
-                <Fitness check={check.data} />
-                {check.data.holdsCopies && (
-                  <Notice tone="fir">
-                    Copies lie there already.{" "}
-                    <Side
-                      size="xs"
-                      loading={adopt.isPending}
-                      onClick={() => adopt.mutate(recovery, { onSuccess: () => go("/overview") })}
-                    >
-                      Take in its projects
-                    </Side>
-                  </Notice>
-                )}
-                <Failure error={adopt.error} />
-              </Box>
+            {there && (
+              <Flex gap="3" mt="2">
+                <Field.Root>
+                  <Field.Label fontSize="13px">These are documents</Field.Label>
+                  <Input
+                    size="sm"
+                    fontFamily="mono"
+                    borderColor="hairline"
+                    value={rule}
+                    placeholder="*.ending"
+                    onChange={(e) => setRule(e.target.value)}
+                  />
+                  <Field.HelperText fontSize="12px" color="muted">
+                    * stands for anything
+                  </Field.HelperText>
+                </Field.Root>
+                <Field.Root>
+                  <Field.Label fontSize="13px">Name of the project</Field.Label>
+                  <Input
+                    size="sm"
+                    borderColor="hairline"
+                    value={name}
+                    maxLength={120}
+                    onChange={(e) => setName(e.target.value)}
+                    placeholder={folder.slice(folder.lastIndexOf("/") + 1)}
+                  />
+                </Field.Root>
+              </Flex>
             )}
-            {plan && <PlanLine plan={plan} bytes={proposed?.size ?? 0} />}
-            <Failure error={create.error} />
-            <Main
-              disabled={!ready}
-              loading={create.isPending}
-              onClick={() =>
-                void create.mutateAsync(undefined).then(
-                  () => go("/plan"),
-                  () => undefined,
-                )
-              }
-            >
-              Keep copies from now on
-            </Main>
           </Step>
+          {there && (
+            <Box borderTop="1px solid" borderColor="hairline">
+              <Step n={2} title="Where backups go">
+                <BackupFolder work={settled} value={recovery} onChange={setRecovery} />
+                <Failure error={check.error} />
+                {check.data && (
+                  <Box fontSize="13px" mt="2" role="status">
+                    <Fitness
+                      check={check.data}
+                      brief={backups.data?.some((b) => b.path === recovery)}
+                    />
+                    {check.data.holdsCopies && (
+                      <Notice tone="fir">
+                        Backups lie there already.{" "}
+                        <Side
+                          size="xs"
+                          loading={adopt.isPending}
+                          onClick={() =>
+                            adopt.mutate(recovery, { onSuccess: () => go("/overview") })
+                          }
+                        >
+                          Open its projects
+                        </Side>
+                      </Notice>
+                    )}
+                    <Failure error={adopt.error} />
+                  </Box>
+                )}
+                {plan && <PlanLine plan={plan} bytes={proposed?.size ?? 0} />}
+                <Failure error={create.error} />
+                <Main disabled={!ready} loading={create.isPending} onClick={startBackingUp}>
+                  Start backing up
+                </Main>
+              </Step>
+            </Box>
+          )}
         </Box>
         <Box flex="1" minW="0">
-          <Step n={2} title="What its program does">
-            {!watching.view && !sheetSaid && (
-              <Text fontSize="13px" color="muted">
-                Say where the work lies. Kavrin then watches what the program does to files there
-                while you use it, and proposes the rest. It reads names, sizes and times only.
-              </Text>
-            )}
-            <Failure error={watching.error} />
-            {watching.view && !sheetSaid && (
-              <>
-                <Steps view={watching.view} />
-                {(proposed?.documents.length ?? 0) > 1 && (
-                  <Flex gap="2" align="center" mt="2" fontSize="13px">
-                    You work on
-                    <NativeSelect.Root size="xs" w="260px">
-                      <NativeSelect.Field
-                        aria-label="The file you work on"
-                        borderColor="hairline"
-                        value={document || proposed?.document}
-                        onChange={(e) => setDocument(e.target.value)}
-                      >
-                        {proposed?.documents.map((d) => (
-                          <option key={d} value={d}>
-                            {d}
-                          </option>
-                        ))}
-                      </NativeSelect.Field>
-                      <NativeSelect.Indicator />
-                    </NativeSelect.Root>
-                  </Flex>
-                )}
-                <Clues clues={proposed?.clues ?? []} refused={refused} onRefuse={refuse} />
-                <Happenings view={watching.view} />
-              </>
-            )}
-            {sheetSaid ? (
-              <>
-                <SheetFields
-                  form={sheetSaid}
-                  onChange={setSheet}
-                  at={exists.isSuccess ? { folder: settled, rule: globs } : undefined}
-                />
-                <Side size="xs" mt="3" onClick={() => setSheet(undefined)}>
-                  Back to what was seen
-                </Side>
-              </>
-            ) : (
-              <Side size="xs" mt="3" onClick={() => setSheet(sheet)}>
-                Correct it by hand
-              </Side>
-            )}
+          <Step n={3} title="What its program does (can wait)">
+            <WhatItDoes
+              profile={profile}
+              at={there ? { folder: settled, rule: globs } : undefined}
+            />
           </Step>
         </Box>
       </Flex>

@@ -15,7 +15,9 @@ export function useWatching(folder: string, document: string) {
   }, [folder, begin]);
   useEffect(
     () => () => {
-      if (id) void api.DELETE("/api/watchings/{id}", { params: { path: { id } } });
+      // A watch that is over already needs no ending.
+      const ending = id && api.DELETE("/api/watchings/{id}", { params: { path: { id } } });
+      if (ending) void ending.catch(() => undefined);
     },
     [id],
   );
@@ -32,9 +34,19 @@ export function useWatching(folder: string, document: string) {
   return { view: id ? watching.data : undefined, error: begun.error ?? watching.error };
 }
 
-/** The sheet of those clues a person accepts. */
-export function accepted(proposed: Proposed, refused: ReadonlySet<string>): ProgramProfile {
-  const taken = (topic: Clue["topic"], value: string) => !refused.has(`${topic} ${value}`);
+/** What a person said of clues, by topic and value; what they said nothing of is not in it. */
+export type Choices = ReadonlyMap<string, boolean>;
+
+export const keyOf = (clue: Pick<Clue, "topic" | "value">) => `${clue.topic} ${clue.value}`;
+
+/** A file of another folder that only its name ties to the document is left until a person says so. */
+export const isTaken = (clue: Clue, choices: Choices): boolean =>
+  choices.get(keyOf(clue)) ?? (clue.sure || !clue.value.startsWith(".."));
+
+/** The profile of those clues that are taken. */
+export function accepted(proposed: Proposed, choices: Choices): ProgramProfile {
+  const left = new Set(proposed.clues.filter((c) => !isTaken(c, choices)).map(keyOf));
+  const taken = (topic: Clue["topic"], value: string) => !left.has(keyOf({ topic, value }));
   const { sessionSign, writesEvery, settings, ...sheet } = proposed.sheet;
   return {
     ...sheet,

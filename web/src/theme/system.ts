@@ -6,6 +6,7 @@ const hue = (light: string, dark: string) => ({ value: { _light: light, _dark: d
 const config = defineConfig({
   globalCss: {
     "html, body, #root": { height: "100%" },
+    "h1, h2, h3": { overflowWrap: "anywhere" },
     body: { bg: "ground", color: "ink", fontSize: "14px", lineHeight: "1.45" },
     "*:focus-visible": { outline: "2px solid", outlineColor: "slate", outlineOffset: "2px" },
     "*": {

@@ -46,7 +46,7 @@ class ArchitectureTest {
           Set.of("plan"),
           Set.of("journal"),
           Set.of("backup", "retention", "replica", "watch", "incident"),
-          Set.of("export", "relink", "restore", "bundle", "recoverytest"),
+          Set.of("export", "relink", "restore", "bundle", "offsite", "recoverytest"),
           Set.of("worker"));
 
   @ArchTest

@@ -81,11 +81,6 @@ public final class DemoWorld {
     this.recovery = BackupFolder.open(disk, keep, uuid, node);
   }
 
-  /** {@code java … ROOT ZONE NODE}: makes the world in an empty folder. */
-  public static void main(String[] arguments) throws IOException {
-    make(Path.of(arguments[0]), Instant.now(), ZoneId.of(arguments[1]), arguments[2]);
-  }
-
   /**
    * @param root an empty or absent folder
    * @param node id of the installation that will own the recovery folder

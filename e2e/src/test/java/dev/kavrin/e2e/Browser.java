@@ -1,5 +1,6 @@
 package dev.kavrin.e2e;
 
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.BrowserContext;
@@ -14,11 +15,12 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 
 /** Debian's Chromium on the real interface. */
 final class Browser implements AutoCloseable {
   static {
-    PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
+    PlaywrightAssertions.setDefaultAssertionTimeout(60_000);
   }
 
   private static final Path AXE = Path.of("..", "web", "node_modules", "axe-core", "axe.min.js");
@@ -47,12 +49,22 @@ final class Browser implements AutoCloseable {
               .setTimezoneId("UTC"));
   private final List<String> faults = new ArrayList<>();
 
+  private static final ThreadLocal<Page> ENTERED = new ThreadLocal<>();
+  private static final ThreadLocal<String> SHOWN = ThreadLocal.withInitial(() -> "no page");
+
   Page enter(String link) {
     Page page = context.newPage();
-    page.setDefaultTimeout(30_000);
+    page.setDefaultTimeout(60_000);
     page.onPageError(faults::add);
     page.navigate(link);
+    ENTERED.set(page);
     return page;
+  }
+
+  /** Goes to a view by its digit; returns once it is the one that is shown. */
+  static void view(Page page, int digit) {
+    page.keyboard().press(String.valueOf(digit));
+    assertThat(page.locator("nav a[aria-current=page]")).hasText(Pattern.compile("^" + digit));
   }
 
   /** What the page threw so far. */
@@ -71,8 +83,19 @@ final class Browser implements AutoCloseable {
     assertThat((List<?>) found).as("axe on %s", page.url()).isEmpty();
   }
 
+  /** Address and words of the page entered last, as it is or as it was closed. */
+  static String shown() {
+    Page page = ENTERED.get();
+    if (page != null && !page.isClosed()) {
+      SHOWN.set(page.url() + "\n" + page.innerText("body"));
+    }
+    return SHOWN.get();
+  }
+
   @Override
   public void close() {
+    shown();
+    ENTERED.remove();
     playwright.close();
   }
 }

@@ -19,8 +19,7 @@ final class Demo implements AutoCloseable {
     Path data = service.world().getParent().resolve("data");
     Files.writeString(data.resolve("node"), "e2e00001");
     Owner.give(data);
-    List<String> make =
-        service.java("dev.kavrin.demo.DemoWorld", world.toString(), "UTC", "e2e00001");
+    List<String> make = service.java("dev.kavrin.demo.Demo", world.toString(), "UTC", "e2e00001");
     Owner.run(make.toArray(String[]::new));
     Files.writeString(
         service.world().getParent().resolve("kavrin.properties"),

@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -60,10 +61,9 @@ class DemoStoryTest {
   @Test
   @Order(2)
   void everyViewIsAccessibleInLightAndDark() throws Exception {
-    String[] signs = {"1", "2", "3", "4", "5", "6", "7", "8"};
     for (String mode : new String[] {"light", "dark"}) {
-      for (String digit : signs) {
-        page.keyboard().press(digit);
+      for (int digit = 1; digit <= 8; digit++) {
+        Browser.view(page, digit);
         assertThat(title()).isVisible();
         assertThat(
                 page.getByRole(AriaRole.STATUS)
@@ -86,11 +86,11 @@ class DemoStoryTest {
   @Test
   @Order(3)
   void theTrailShowsStatesByTheWorkAndAnswersToKeys() {
-    page.keyboard().press("5");
+    Browser.view(page, 5);
     assertThat(title()).containsText("11 minutes lost");
     Locator table =
         page.getByRole(
-            AriaRole.REGION, new Page.GetByRoleOptions().setName("States of this document"));
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("Versions of this document"));
     assertThat(
             table.getByText(
                 "11 min before the crash", new Locator.GetByTextOptions().setExact(true)))
@@ -100,9 +100,9 @@ class DemoStoryTest {
     page.keyboard().press("[");
     assertThat(table.locator("[aria-selected=true]")).containsText("21 min before the crash");
     page.keyboard().press("p");
-    assertThat(chosen.getByText("Take pin off")).isVisible();
+    assertThat(chosen.getByText("Unpin")).isVisible();
     page.keyboard().press("p");
-    assertThat(chosen.getByText("Take pin off")).hasCount(0);
+    assertThat(chosen.getByText("Unpin")).hasCount(0);
     page.keyboard().press("/");
     page.keyboard().type("rescue");
     assertThat(page.getByText("1 of ")).isVisible();
@@ -139,8 +139,8 @@ class DemoStoryTest {
   void comparisonFindsTheHandrailThatWasSavedOverTheDayBefore() {
     page.keyboard().press("Tab");
     page.evaluate("document.activeElement.blur()");
-    page.keyboard().press("7");
-    Locator a = page.getByLabel("State A");
+    Browser.view(page, 7);
+    Locator a = page.getByLabel("Version A");
     assertThat(a).isVisible();
     String daysBefore =
         (String) a.evaluate("s => s.options[Math.floor(s.options.length * 0.6)].value");
@@ -192,7 +192,7 @@ class DemoStoryTest {
   @Order(5)
   void aLostPartIsFoundWithoutItsNameByKeyboardAlone() {
     Instant begun = Instant.now();
-    page.keyboard().press("8");
+    Browser.view(page, 8);
     assertThat(title())
         .hasText("2 parts have gone in the last 7 days, the largest is Handrail outer");
     Locator parts = page.getByRole(AriaRole.LISTBOX);
@@ -202,7 +202,7 @@ class DemoStoryTest {
     assertThat(
             page.getByRole(AriaRole.LIST, new Page.GetByRoleOptions().setName("Parts that differ")))
         .containsText("Handrail outer");
-    page.keyboard().press("8");
+    Browser.view(page, 8);
     assertThat(parts).isVisible();
     page.keyboard().press("g");
     Locator chosen = page.getByRole(AriaRole.COMPLEMENTARY);
@@ -212,7 +212,7 @@ class DemoStoryTest {
     System.out.printf(
         "A lost part found, gone to and compared by keyboard in %.1f s%n",
         Duration.between(begun, Instant.now()).toMillis() / 1000.0);
-    page.keyboard().press("8");
+    Browser.view(page, 8);
     assertThat(parts).isVisible();
     page.keyboard().press("/");
     page.keyboard().type("lamp");
@@ -226,14 +226,14 @@ class DemoStoryTest {
   @Test
   @Order(6)
   void aSaveThatTookMuchAwayIsAskedAboutUntilAnswered() {
-    page.keyboard().press("1");
+    Browser.view(page, 1);
     Locator questions =
         page.getByRole(
             AriaRole.REGION, new Page.GetByRoleOptions().setName("Questions about saves"));
     assertThat(questions).containsText("3 of 5 parts went: Canopy, Platform, Ticket window");
     questions.getByText("See what went").click();
     assertThat(title()).containsText("lacks 3");
-    page.keyboard().press("1");
+    Browser.view(page, 1);
     questions.getByText("It was meant").click();
     assertThat(questions).hasCount(0);
   }
@@ -242,7 +242,7 @@ class DemoStoryTest {
   @Order(7)
   void pointingAtASpotTellsWhatUsedToBeThere() throws Exception {
     choose("summit-station.glb");
-    page.keyboard().press("8");
+    Browser.view(page, 8);
     assertThat(title()).containsText("have gone");
     page.keyboard().press("s");
     Locator picture = page.getByRole(AriaRole.APPLICATION);
@@ -263,21 +263,20 @@ class DemoStoryTest {
   @Order(7)
   void eachKindShowsItsOwnDifference() {
     choose("summit-station.glb");
-    Map<String, String> shown =
-        Map.of(
-            "sheet-01", "Both drawings over each other",
-            "brake-disc", "B − A: temperature",
-            "summit-station.glb", "Picture of the comparison",
-            "winding-gear", "of B differ from A");
-    page.keyboard().press("5");
+    Map<String, String> shown = new LinkedHashMap<>();
+    shown.put("winding-gear", "of B differ from A");
+    shown.put("sheet-01", "Both drawings over each other");
+    shown.put("brake-disc", "B − A: temperature");
+    shown.put("summit-station.glb", "Picture of the comparison");
+    Browser.view(page, 5);
     assertThat(page.getByText(Pattern.compile("^/.*/summit-station[^/]*$")).first()).isVisible();
     shown.forEach(
         (document, picture) -> {
           choose(document);
-          page.keyboard().press("7");
+          Browser.view(page, 7);
           if (document.equals("brake-disc")) {
-            pick("State A", "step 165");
-            pick("State B", "step 170");
+            pick("Version A", "step 165");
+            pick("Version B", "step 170");
           }
           assertThat(
                   page.getByRole(AriaRole.IMG, new Page.GetByRoleOptions().setName(picture))
@@ -290,7 +289,7 @@ class DemoStoryTest {
 
   /** From the key to the first frame whose picture and tree are of the next state. */
   private static void tellTimeOfSteps() {
-    page.keyboard().press("7");
+    Browser.view(page, 7);
     assertThat(page.getByText("comparing…")).hasCount(0);
     List<Object> millis = new ArrayList<>();
     for (int step = 0; step < 4; step++) {
@@ -311,7 +310,7 @@ class DemoStoryTest {
               })
               """));
     }
-    System.out.printf("Stepping through states: %s ms each%n", millis);
+    System.out.printf("Stepping through versions: %s ms each%n", millis);
     assertThat(millis).hasSize(4);
   }
 
@@ -346,7 +345,7 @@ class DemoStoryTest {
     Path best = newestAutosave();
     page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1overview"));
     assertThat(title()).containsText("You lost 11 minutes");
-    page.keyboard().press("6");
+    Browser.view(page, 6);
     assertThat(title()).containsText("You lost 11 minutes.");
     assertThat(page.getByText("new, 1").first()).isVisible();
     Locator button =
@@ -376,7 +375,7 @@ class DemoStoryTest {
   @Test
   @Order(9)
   void whatGoesByAnotherNameIsFoundByItsContent() throws Exception {
-    page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1places"));
+    page.navigate(page.url().replaceFirst("(https?://[^/]+/).*", "$1folders"));
     button("Look everywhere now").click();
     Locator older =
         page.getByRole(AriaRole.ROW)
@@ -385,7 +384,7 @@ class DemoStoryTest {
     assertThat(older).containsText("of its bytes are known from there");
     Browser.checkAccessible(page);
     older.getByText("It is one").click();
-    assertThat(older).containsText("on its trail");
+    assertThat(older).containsText("among its versions");
     page.getByRole(AriaRole.ROW)
         .filter(new Locator.FilterOptions().setHasText("export 0413.dat"))
         .getByText("It is not")
@@ -397,11 +396,11 @@ class DemoStoryTest {
 
     page.getByLabel("Project and document")
         .selectOption(new SelectOption().setLabel("Winding gear / winding-gear.tgm"));
-    assertThat(title()).containsText("Nothing of this would be lost now");
+    assertThat(title()).containsText("whether unsaved work stands open is unknown");
     page.evaluate("document.activeElement.blur()");
     Locator table =
         page.getByRole(
-            AriaRole.REGION, new Page.GetByRoleOptions().setName("States of this document"));
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("Versions of this document"));
     assertThat(table.getByText("Stray")).isVisible();
     table.getByText(Pattern.compile("\\d\\d:\\d\\d–\\d\\d:\\d\\d")).click();
     Locator chosen = page.getByRole(AriaRole.COMPLEMENTARY);
@@ -409,7 +408,7 @@ class DemoStoryTest {
     assertThat(chosen).containsText("it was copied");
     button("Check again").click();
     assertThat(chosen.getByRole(AriaRole.STATUS)).containsText("ead again");
-    page.keyboard().press("7");
+    Browser.view(page, 7);
     assertThat(page.getByText("Kavrin cannot look inside this kind of file")).isVisible();
     Browser.checkAccessible(page);
     assertThat(demo.browser.faults()).isEmpty();
@@ -426,7 +425,7 @@ class DemoStoryTest {
     Path live = carriage.getParent().resolve("station/summit-station.glb");
     byte[] today = Files.readAllBytes(live);
     choose("summit-station.glb");
-    page.keyboard().press("8");
+    Browser.view(page, 8);
     assertThat(page.getByRole(AriaRole.LISTBOX).locator("[aria-selected=true]"))
         .containsText("Canopy");
     assertThat(page.getByText("Bring it back")).isVisible();

@@ -64,6 +64,12 @@ class DrillTest {
     assertThat(api.post("api/projects", request).status()).isEqualTo(200);
   }
 
+  /** A program that nobody saw before all died left no more than a lock file to go by. */
+  private static boolean isSeenAtWork(Path folder) throws IOException {
+    Path keep = folder.resolveSibling("keep " + folder.getFileName());
+    return Files.readString(keep.resolve(".kavrin/journal.jsonl")).contains("\"t\":\"program\"");
+  }
+
   private static List<JsonNode> crashed(Api api) throws Exception {
     List<JsonNode> lines = new ArrayList<>();
     for (JsonNode project : api.get("api/overview").body().path("projects")) {
@@ -74,7 +80,7 @@ class DrillTest {
 
   /** The desk recommends exactly what the program's own copy held, and it stands in the folder. */
   private static void assertFound(Api api, JsonNode document, Work work) throws Exception {
-    JsonNode desk = api.get("api/documents/" + document.path("id").asString() + "/desk").body();
+    JsonNode desk = api.get("api/documents/" + document.path("id").asString() + "/recovery").body();
     String best = desk.path("recommended").asString();
     List<byte[]> held = new ArrayList<>();
     for (JsonNode candidate : desk.path("candidates")) {
@@ -113,6 +119,9 @@ class DrillTest {
         }
         works.add(work(first, folders.get(0).resolve("deck.glb")));
         works.add(work(second, folders.get(1).resolve("deck.glb")));
+        for (Path folder : folders) {
+          await().atMost(SOON).until(() -> isSeenAtWork(folder));
+        }
         service.kill();
         first.kill();
         second.kill();

@@ -134,7 +134,7 @@ class KilledRestoresTest {
     List<String> wishes = new ArrayList<>();
     for (JsonNode document : project.path("documents")) {
       String id = document.path("id").asString();
-      JsonNode states = api.get("api/documents/" + id + "/trail").body().path("states");
+      JsonNode states = api.get("api/documents/" + id + "/versions").body().path("states");
       String state = states.get(turn % states.size()).path("id").asString();
       wishes.add(
           "{\"document\":\"%s\",\"state\":\"%s\",\"mode\":\"REPLACE\"}".formatted(id, state));
@@ -160,7 +160,7 @@ class KilledRestoresTest {
     List<String> choices = new ArrayList<>();
     for (int n = 0; n < documents; n++) {
       String id = project.path("documents").get(n).path("id").asString();
-      JsonNode states = api.get("api/documents/" + id + "/trail").body().path("states");
+      JsonNode states = api.get("api/documents/" + id + "/versions").body().path("states");
       choices.add(
           "{\"document\":\"%s\",\"state\":\"%s\"}"
               .formatted(id, states.get(0).path("id").asString()));

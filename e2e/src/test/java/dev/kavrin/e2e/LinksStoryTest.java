@@ -58,19 +58,19 @@ class LinksStoryTest {
     try (Service second = new Service();
         Browser elsewhere = new Browser()) {
       Path live = demo.carriage.resolve("carriage-02.glb");
-      page.keyboard().press("6");
+      Browser.view(page, 6);
       assertThat(title()).containsText("has all the rest");
       Locator replace = button("Put aside and replace").last();
       assertThat(replace).isEnabled();
       replace.click();
       assertThat(page.getByTestId("receipt")).containsText("Restored and read back");
 
-      page.keyboard().press("9");
-      assertThat(title()).hasText("Everything Carriage leans on is there, as it was");
+      Browser.view(page, 9);
+      assertThat(title()).hasText("Everything Carriage uses is there, as it was");
       Path moved = Files.createDirectories(demo.carriage.resolve("stock")).resolve("coach.png");
       Files.move(demo.carriage.resolve("pictures/body.png"), moved);
       page.reload();
-      assertThat(title()).hasText("1 file Carriage leans on is missing");
+      assertThat(title()).hasText("1 file Carriage uses is missing");
       Locator serving =
           page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("Use it"));
       assertThat(serving.first()).isVisible();
@@ -79,17 +79,17 @@ class LinksStoryTest {
       assertThat(page.getByText("all but these names is what it was")).isVisible();
       button("Put today's file aside and replace it").click();
       assertThat(page.getByTestId("receipt")).containsText("is now stock/coach.png");
-      assertThat(title()).hasText("Everything Carriage leans on is there, as it was");
+      assertThat(title()).hasText("Everything Carriage uses is there, as it was");
       HealthReport relinked = new HealthCheck(new RealDisk()).inspect(live, live.toString());
       assertThat(relinked.verdict().trustworthy()).isTrue();
       assertThat(relinked.inventory().links()).anyMatch(l -> l.uri().equals("stock/coach.png"));
 
-      button("Pack to share").click();
+      button("Export a package").click();
       assertThat(page.getByText("data/stock/coach.png")).isVisible();
       Browser.checkAccessible(page);
       Path bag = demo.carriage.resolveSibling("handed-over");
       page.getByLabel("Into the folder").fill(bag.toString());
-      page.getByLabel("Freeze these states").fill("issued");
+      page.getByLabel("Mark these versions").fill("issued");
       button("Pack ").last().click();
       assertThat(page.getByText("Packed and read back.")).isVisible();
       assertThat(demo.browser.faults()).isEmpty();
@@ -105,12 +105,12 @@ class LinksStoryTest {
       button("Work on from here").click();
       assertThat(page.getByLabel("Folder with your files"))
           .hasValue(received.resolve("data").toString());
-      page.getByLabel("Recovery folder").fill(second.world().resolve("keep").toString());
+      page.getByLabel("Backup folder").fill(second.world().resolve("keep").toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Keep copies from now on").click();
+      button("Start backing up").click();
       assertThat(page.getByLabel("Minutes after a change")).isVisible();
-      page.keyboard().press("9");
-      assertThat(title()).hasText("Everything data leans on is there, as it was");
+      Browser.view(page, 9);
+      assertThat(title()).hasText("Everything data uses is there, as it was");
       assertThat(page.getByText("stock/coach.png").first()).isVisible();
       assertThat(elsewhere.faults()).isEmpty();
     }
@@ -120,8 +120,8 @@ class LinksStoryTest {
   @Order(1)
   void aStateIsWrittenInAnotherFormatAndAFinishedProjectIsArchivedAndComesBack() throws Exception {
     assertThat(title()).containsText("You lost 11 minutes");
-    page.keyboard().press("9");
-    button("Pack to share").click();
+    Browser.view(page, 9);
+    button("Export a package").click();
     button("Other formats").click();
     Locator formats =
         page.getByRole(AriaRole.RADIOGROUP, new Page.GetByRoleOptions().setName("Format"));
@@ -141,7 +141,7 @@ class LinksStoryTest {
     assertThat(written.verdict().trustworthy()).isTrue();
 
     button("Final archive").click();
-    assertThat(page.getByText("of earlier states that lie elsewhere")).isVisible();
+    assertThat(page.getByText("of earlier versions that lie elsewhere")).isVisible();
     Browser.checkAccessible(page);
     Path bag = demo.carriage.resolveSibling("archived");
     page.getByLabel("Folder of the archive").fill(bag.toString());
@@ -157,7 +157,7 @@ class LinksStoryTest {
     for (String name : List.of("carriage-02.glb", "pictures/body.png")) {
       assertThat(back.resolve(name)).hasSameBinaryContentAs(demo.carriage.resolve(name));
     }
-    assertThat(back.resolve("earlier states/carriage-02.glb")).isNotEmptyDirectory();
+    assertThat(back.resolve("earlier versions/carriage-02.glb")).isNotEmptyDirectory();
     assertThat(demo.browser.faults()).isEmpty();
   }
 }

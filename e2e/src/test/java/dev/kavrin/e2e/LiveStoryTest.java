@@ -53,23 +53,24 @@ class LiveStoryTest {
       page.getByText("Correct it by hand").click();
       fill(page, "Program", "Tarn Modeller");
       fill(page, "Its process", "dev.kavrin.standin.ModellerProcess");
-      fill(page, "Session sign", ".{stem}.open");
+      fill(page, "Lock file", ".{stem}.open");
       leftover(page, 1, "AUTOSAVE", ".drafts", "{stem}~{n}.tmp");
       leftover(page, 2, "KEPT_BY_SAVE", ".", "{stem}.earlier");
-      fill(page, "Recovery folder", work + "/inside");
+      fill(page, "Backup folder", work + "/inside");
       assertThat(page.getByText("inside the work folder")).isVisible();
-      fill(page, "Recovery folder", service.world() + "/locked");
+      fill(page, "Backup folder", service.world() + "/locked");
       assertThat(page.getByText("Kavrin may not write there")).isVisible();
-      fill(page, "Recovery folder", keep.toString());
+      fill(page, "Backup folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      page.getByRole(
-              AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep copies from now on"))
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Start backing up"))
           .click();
 
       assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
           .containsText("Plan for station");
       fill(page, "Minutes after a change", "0.1");
       fill(page, "Newest copies to keep", "0");
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("How many exactly"))
+          .click();
       fill(page, "Days of hourly copies", "0");
       fill(page, "Days of daily copies", "0");
       assertThat(page.getByText("Zero copies means no safety")).isVisible();
@@ -84,7 +85,7 @@ class LiveStoryTest {
         program.say("add Ticket window");
         program.say("save");
         await()
-            .atMost(Duration.ofSeconds(30))
+            .atMost(Duration.ofSeconds(60))
             .untilAsserted(() -> assertThat(copies(keep)).isGreaterThanOrEqualTo(1));
         program.say("add Clock");
         program.say("copy");
@@ -93,15 +94,15 @@ class LiveStoryTest {
         long whole = Files.size(model);
         program.begin("slowsave 150");
         await()
-            .atMost(Duration.ofSeconds(20))
+            .atMost(Duration.ofSeconds(60))
             .pollInterval(Duration.ofMillis(20))
             .until(() -> Files.size(model) > 60_000 && Files.size(model) < whole);
         program.kill();
       }
 
-      page.keyboard().press("1");
+      Browser.view(page, 1);
       Locator desk =
-          page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Go to the desk"));
+          page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Recover the file"));
       assertThat(desk).isVisible();
       desk.click();
       assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
@@ -118,8 +119,8 @@ class LiveStoryTest {
       assertThat(page.getByTestId("receipt")).containsText("Restored and read back.");
       assertThat(Files.readAllBytes(model)).isEqualTo(autosaved);
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Dealt with")).click();
-      page.keyboard().press("1");
-      assertThat(page.getByText("Go to the desk")).hasCount(0);
+      Browser.view(page, 1);
+      assertThat(page.getByText("Recover the file")).hasCount(0);
       assertThat(browser.faults()).isEmpty();
     }
   }

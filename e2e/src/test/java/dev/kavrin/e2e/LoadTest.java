@@ -122,14 +122,14 @@ class LoadTest {
 
   private void browse(Api api, Random random, Instant end) {
     try {
-      List<String> pages = new ArrayList<>(List.of("api/overview", "api/places", "api/session"));
+      List<String> pages = new ArrayList<>(List.of("api/overview", "api/folders", "api/session"));
       api.get("api/overview")
           .body()
           .at("/projects/0/documents")
           .forEach(
               d -> {
-                pages.add("api/documents/" + d.get("id").asString() + "/trail");
-                pages.add("api/documents/" + d.get("id").asString() + "/desk");
+                pages.add("api/documents/" + d.get("id").asString() + "/versions");
+                pages.add("api/documents/" + d.get("id").asString() + "/recovery");
               });
       while (Instant.now().isBefore(end)) {
         boolean overview = random.nextInt(4) == 0;

@@ -28,7 +28,7 @@ class PlanStoryTest extends PageStory {
   }
 
   private void onThePlan() {
-    page.keyboard().press("4");
+    Browser.view(page, 4);
     assertThat(page.getByLabel("Minutes after a change")).isVisible();
   }
 
@@ -44,7 +44,7 @@ class PlanStoryTest extends PageStory {
 
   private static void untilCopies(Path folder, long count) {
     await()
-        .atMost(Duration.ofSeconds(30))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(copies(folder)).isEqualTo(count));
   }
 
@@ -65,9 +65,9 @@ class PlanStoryTest extends PageStory {
       page = browser.enter(service.start());
       button("Say where the work lies").click();
       fill("Folder with your files", work.toString());
-      fill("Recovery folder", keep.toString());
+      fill("Backup folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Keep copies from now on").click();
+      button("Start backing up").click();
       try (Program program = Program.modeller(service, model, settings);
           Drive drive = new Drive(service.world().resolve("drive"), shelf)) {
         everySave(program);
@@ -94,37 +94,38 @@ class PlanStoryTest extends PageStory {
   }
 
   private void heldOnPurpose(Program program, Path work) throws Exception {
+    button("Pauses").click();
     fill("File that keeps Kavrin away", "*.busy");
-    assertThat(page.getByText("Hands-off has no limit")).isVisible();
-    fill("Minutes of hands-off at most", "60");
-    assertThat(page.getByText("Hands-off has no limit")).hasCount(0);
+    assertThat(page.getByText("Pauses have no limit")).isVisible();
+    fill("Minutes of a pause at most", "60");
+    assertThat(page.getByText("Pauses have no limit")).hasCount(0);
     apply();
     Path sign = Files.createFile(work.resolve("render.busy"));
     program.say("add Bell");
     program.say("save");
-    page.keyboard().press("1");
-    assertThat(page.getByText("Held on purpose")).containsText("render.busy stands");
+    Browser.view(page, 1);
+    assertThat(page.getByText("Paused on purpose")).containsText("render.busy stands");
     assertThat(copies(keep)).isEqualTo(2);
     Files.delete(sign);
     untilCopies(keep, 3);
-    assertThat(page.getByText("Held on purpose")).hasCount(0);
+    assertThat(page.getByText("Paused on purpose")).hasCount(0);
   }
 
   private void nextWrite(Program program) throws Exception {
     onThePlan();
     tickEverySave();
     apply();
-    page.keyboard().press("5");
-    button("Copy what is on disk now").click();
+    Browser.view(page, 5);
+    button("Back up now").click();
     fill("Note, if you like", "before the bolts");
-    button("Take the next write").click();
+    button("Wait for the next save").click();
     assertThat(page.getByText("Save in the program now. As soon as")).isVisible();
     button("Done").click();
-    assertThat(page.getByText("The next write is copied at once")).isVisible();
+    assertThat(page.getByText("The next save is backed up at once")).isVisible();
     program.say("add Bolts");
     program.say("save");
     untilCopies(keep, 4);
-    assertThat(page.getByText("The next write is copied at once")).hasCount(0);
+    assertThat(page.getByText("The next save is backed up at once")).hasCount(0);
     program.say("add Lamp");
     program.say("save");
     assertThat(copies(keep)).as("only that one write").isEqualTo(4);
@@ -133,12 +134,12 @@ class PlanStoryTest extends PageStory {
   private void severalFolders(Program program, Drive drive) throws Exception {
     onThePlan();
     button("Add a folder").click();
-    fill("Another recovery folder", shelf.toString());
+    fill("Another backup folder", shelf.toString());
     assertThat(page.getByText("Everything the plan keeps is brought there")).isVisible();
-    button("Copy there too").click();
+    button("Back up there too").click();
     untilCopies(shelf, 4);
     drive.pull();
-    assertThat(page.getByText("away: nothing is written there")).isVisible();
+    assertThat(page.getByText("away: no backups there")).isVisible();
     tickEverySave();
     apply();
     untilCopies(keep, 5);
@@ -150,19 +151,20 @@ class PlanStoryTest extends PageStory {
     }
     drive.plug();
     untilCopies(shelf, 6);
-    assertThat(page.getByText("6 copies there")).hasCount(2);
+    assertThat(page.getByText("6 backups")).hasCount(2);
   }
 
   private void fewer() throws Exception {
     fill("Newest copies to keep", "2");
+    button("How many exactly").click();
     fill("Days of hourly copies", "0");
     fill("Days of daily copies", "0");
-    assertThat(page.getByText("to the bin. They can be taken back")).isVisible();
+    assertThat(page.getByText("to the bin. They can be restored")).isVisible();
     button("Apply · moves").click();
     assertThat(page.getByRole(AriaRole.ALERT)).hasCount(0);
     assertThat(button("Nothing to apply")).isDisabled();
     untilCopies(keep, 3);
     untilCopies(shelf, 3);
-    assertThat(page.getByText("3 copies there")).hasCount(2);
+    assertThat(page.getByText("3 backups")).hasCount(2);
   }
 }

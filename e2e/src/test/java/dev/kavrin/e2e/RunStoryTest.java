@@ -44,7 +44,7 @@ class RunStoryTest {
   private static void untilCopies(Path folder, long... steps) {
     List<String> names = LongStream.of(steps).mapToObj("disc-%04d"::formatted).toList();
     await()
-        .atMost(Duration.ofSeconds(40))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(copies(folder)).isEqualTo(names));
   }
 
@@ -62,9 +62,9 @@ class RunStoryTest {
       fill("Folder with your files", work.toString());
       fill("These are documents", "*.setup.json");
       assertThat(page.getByText("1 document found")).isVisible();
-      fill("Recovery folder", keep.toString());
+      fill("Backup folder", keep.toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Keep copies from now on").click();
+      button("Start backing up").click();
       assertThat(page.getByLabel("Minutes after a change")).isVisible();
       try (Program solver = Program.solver(service, setup, 0)) {
         solver.say("run 3");
@@ -85,6 +85,7 @@ class RunStoryTest {
   }
 
   private void belongTogether() throws Exception {
+    button("Files of a run").click();
     button("files that belong together…").click();
     fill("Name of the set-up", "{stem}.setup.json");
     fill("Folder of the restart file", "../elsewhere");
@@ -110,8 +111,8 @@ class RunStoryTest {
   }
 
   private void goOnFrom(Service service, Path work) throws Exception {
-    page.keyboard().press("5");
-    assertThat(page.getByText("Run 1 is at step 15; copies could go on from step 14")).isVisible();
+    Browser.view(page, 5);
+    assertThat(page.getByText("Run 1 is at step 15; backups could go on from step 14")).isVisible();
     Locator step = page.getByText("run 1, step 10: restart, result");
     assertThat(step).isVisible();
     step.click();
@@ -130,7 +131,7 @@ class RunStoryTest {
         .as("the same step as the run that was never interrupted")
         .isEqualTo(-1);
     page.keyboard().press("Escape");
-    page.keyboard().press("1");
+    Browser.view(page, 1);
     assertThat(page.getByText("run-a-from-step-0010/disc.setup.json").last()).isVisible();
   }
 }

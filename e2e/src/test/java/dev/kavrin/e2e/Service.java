@@ -14,11 +14,15 @@ import java.util.concurrent.TimeUnit;
 final class Service implements AutoCloseable {
   private static final Path TEST_DIR = Path.of(System.getenv("KAVRIN_TEST_DIR"));
 
+  private static final int LINES_TOLD = 60;
+  private static final ThreadLocal<Service> NEWEST = new ThreadLocal<>();
+
   private final Path base;
   private final String database = "e2e_" + System.nanoTime();
   private final int tiers;
   private final Path archive = Deployed.app().resolve("classes-" + System.nanoTime() + ".jsa");
   private Process process;
+  private List<String> lastWords = List.of();
 
   /** Compiled quickly rather than well: most tests start it often and ask little of it. */
   Service() throws IOException, InterruptedException {
@@ -32,6 +36,7 @@ final class Service implements AutoCloseable {
 
   private Service(int tiers) throws IOException, InterruptedException {
     this.tiers = tiers;
+    NEWEST.set(this);
     base = Owner.folder("kavrin-e2e");
     Files.createDirectories(world());
     Files.createDirectories(base.resolve("data"));
@@ -75,6 +80,11 @@ final class Service implements AutoCloseable {
     if (builder.inheritIO().start().waitFor() != 0) {
       throw new IOException(statement);
     }
+  }
+
+  /** The server's own folder. */
+  Path data() {
+    return base.resolve("data");
   }
 
   Path world() {
@@ -126,6 +136,21 @@ final class Service implements AutoCloseable {
     return ready == null ? "-XX:ArchiveClassesAtExit=" + archive : "-XX:SharedArchiveFile=" + ready;
   }
 
+  /** The last lines of the log of the service made last. */
+  static String said() throws IOException {
+    Service service = NEWEST.get();
+    return service == null ? "nothing" : String.join("\n", service.words());
+  }
+
+  private List<String> words() throws IOException {
+    Path log = base.resolve("data/log");
+    if (Files.exists(log)) {
+      List<String> lines = Files.readAllLines(log);
+      lastWords = lines.subList(Math.max(0, lines.size() - LINES_TOLD), lines.size());
+    }
+    return lastWords;
+  }
+
   private static String link(Path log) throws IOException {
     return Files.readAllLines(log).stream()
         .filter(l -> l.startsWith("Open "))
@@ -153,6 +178,7 @@ final class Service implements AutoCloseable {
         kill();
       }
     }
+    words();
     sql("drop database if exists " + database + " with (force)");
     Owner.clear(base);
   }

@@ -4,7 +4,6 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
-import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import dev.kavrin.standin.Scene;
@@ -16,9 +15,6 @@ import org.junit.jupiter.api.Test;
 
 /** Nobody types a pattern: Kavrin watches the program once, and a crash is found by that. */
 class StartStoryTest extends PageStory {
-  private static final LocatorAssertions.IsVisibleOptions SOON =
-      new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
-
   @Test
   void watchingTheProgramOnceSetsAllThatItsCrashNeeds() throws Exception {
     try (Service service = new Service();
@@ -35,27 +31,27 @@ class StartStoryTest extends PageStory {
       page = browser.enter(service.start());
       button("Say where the work lies").click();
       fill("Folder with your files", work.toString());
-      assertThat(page.getByText("Nothing happened to a file yet")).isVisible(SOON);
+      assertThat(page.getByText("Nothing happened to a file yet")).isVisible();
       assertThat(page.getByText("summit-station.glb lies there")).isVisible();
       Browser.checkAccessible(page);
 
       try (Program program = Program.modeller(service, model, settings)) {
         program.say("add Ticket window");
         program.say("save");
-        assertThat(row("Documents")).containsText("summit-station.glb was saved at", within());
+        assertThat(row("Documents")).containsText("summit-station.glb was saved at");
         program.say("add Clock");
-        assertThat(row("Its own autosaves")).containsText(".drafts/{stem}~{n}.tmp", within());
+        assertThat(row("Its own autosaves")).containsText(".drafts/{stem}~{n}.tmp");
         program.say("close");
       }
-      assertThat(row("Session sign")).containsText("went when it was closed", within());
-      assertThat(row("Session sign")).containsText(".{stem}.open");
+      assertThat(row("Lock file")).containsText("went when it was closed");
+      assertThat(row("Lock file")).containsText(".{stem}.open");
       assertThat(row("Its process")).containsText("dev.kavrin.standin.ModellerProcess");
       assertThat(row("Kept by each save")).containsText("./{stem}.earlier");
       assertThat(row("Its settings file")).containsText(settings.toString());
       Browser.checkAccessible(page);
-      fill("Recovery folder", service.world().resolve("keep").toString());
+      fill("Backup folder", service.world().resolve("keep").toString());
       assertThat(page.getByText("It will be made")).isVisible();
-      button("Keep copies from now on").click();
+      button("Start backing up").click();
       assertThat(page.getByLabel("Minutes after a change")).isVisible();
       programs();
 
@@ -63,17 +59,13 @@ class StartStoryTest extends PageStory {
         program.say("add Bell");
         program.begin("crash");
       }
-      page.keyboard().press("1");
-      assertThat(button("Go to the desk")).isVisible(SOON);
-      button("Go to the desk").click();
+      Browser.view(page, 1);
+      assertThat(button("Recover the file")).isVisible();
+      button("Recover the file").click();
       assertThat(page.getByText("Rescue file").or(page.getByText("Program autosave")).first())
           .isVisible();
       assertThat(browser.faults()).isEmpty();
     }
-  }
-
-  private static LocatorAssertions.ContainsTextOptions within() {
-    return new LocatorAssertions.ContainsTextOptions().setTimeout(20_000);
   }
 
   private Locator row(String topic) {
@@ -84,14 +76,14 @@ class StartStoryTest extends PageStory {
 
   /** The sheet goes out as a file and comes back; a path that leads outside needs a yes. */
   private void programs() {
-    page.keyboard().press("2");
+    Browser.view(page, 2);
     assertThat(page.getByText("as wanted")).isVisible();
     String sheet =
         (String)
             page.evaluate(
                 "async () => (await fetch(document.querySelector('a[download]').href)).text()");
     assertThat(sheet).contains("kavrin-program-sheet", ".drafts");
-    page.getByLabel("Sheet to take for station")
+    page.getByLabel("Profile to import for station")
         .setInputFiles(
             new FilePayload(
                 "sheet.json",
@@ -100,12 +92,12 @@ class StartStoryTest extends PageStory {
                     .replace("\".drafts\"", "\"/var/elsewhere\"")
                     .getBytes(StandardCharsets.UTF_8)));
     assertThat(page.getByText("It would change nothing here.")).isVisible();
-    assertThat(button("Take this sheet")).isDisabled();
+    assertThat(button("Import this profile")).isDisabled();
     page.getByText("Also /var/elsewhere, which leads outside").click();
-    button("Take this sheet").click();
+    button("Import this profile").click();
     assertThat(page.getByRole(AriaRole.ALERT)).containsText("does not lie under a folder");
     button("Leave it").click();
-    page.getByText("Correct the sheet").click();
+    page.getByText("Edit the profile").click();
     assertThat(page.getByText("finds 1 file now").first()).isVisible();
     button("Leave it as it was").click();
   }

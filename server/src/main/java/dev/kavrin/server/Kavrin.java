@@ -6,6 +6,8 @@ import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.WorkHours;
+import dev.kavrin.server.offsite.Buckets;
+import dev.kavrin.server.offsite.KeyFiles;
 import dev.kavrin.server.overview.FirstLook;
 import dev.kavrin.server.platform.BackupReaders;
 import dev.kavrin.server.platform.Doorkeeper;
@@ -56,7 +58,10 @@ public final class Kavrin implements AutoCloseable {
     Node node = Node.of(settings.data());
     WorkHours hours = new WorkHours(settings.data(), settings.zone(), Clockwork.system());
     BackupReaders reader = new BackupReaders(hours::bytesPerSecond);
-    Engine engine = new Engine(settings, node.id(), hours, reader, Clockwork.system(), disk);
+    KeyFiles keys = new KeyFiles(settings.data());
+    Engine engine =
+        new Engine(
+            settings, node.id(), hours, reader, new Buckets(keys), keys, Clockwork.system(), disk);
     engine.start();
     WaitingRoom.untilDatabaseAnswers(settings, engine);
     SpringApplication application = new SpringApplication(KavrinApplication.class);
@@ -66,6 +71,7 @@ public final class Kavrin implements AutoCloseable {
         c -> {
           GenericApplicationContext generic = (GenericApplicationContext) c;
           generic.registerBean(Settings.class, () -> settings);
+          generic.registerBean(KeyFiles.class, () -> keys);
           generic.registerBean(BackupReaders.class, () -> reader, d -> d.setDestroyMethodName(""));
           generic.registerBean(Engine.class, () -> engine, d -> d.setDestroyMethodName(""));
         });

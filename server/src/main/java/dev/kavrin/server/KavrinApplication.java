@@ -5,6 +5,7 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.platform.Node;
 import dev.kavrin.server.platform.PathGuard;
+import dev.kavrin.server.platform.QueriesAsWritten;
 import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.version.LinkSnapshots;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
@@ -17,7 +18,8 @@ import org.springframework.context.annotation.Primary;
       org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoConfiguration.class
     })
 @org.springframework.data.jpa.repository.config.EnableJpaRepositories(
-    considerNestedRepositories = true)
+    considerNestedRepositories = true,
+    queryEnhancerSelector = QueriesAsWritten.class)
 public class KavrinApplication {
   @Bean
   Disk disk(Engine engine) {

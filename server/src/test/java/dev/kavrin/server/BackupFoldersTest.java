@@ -39,7 +39,7 @@ class BackupFoldersTest {
 
   private static void untilCopies(Path folder, long count) {
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(copies(folder)).isEqualTo(count));
   }
 
@@ -104,7 +104,7 @@ class BackupFoldersTest {
     assertThat(app.project(3600).status()).isEqualTo(200);
     assertThat(recovery("", shelf()).status()).isEqualTo(200);
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .until(() -> project().at("/recoveries/1/behind").isMissingNode());
     Files.delete(app.work().resolve("gone.glb"));
     JsonNode copied =
@@ -134,7 +134,7 @@ class BackupFoldersTest {
     untilCopies(shelf(), 1);
     assertThat(recovery("/leave", app.keep()).status()).isEqualTo(200);
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(project().at("/recoveries").size()).isEqualTo(1));
     assertThat(project().at("/recovery").asString()).isEqualTo(shelf().toString());
     assertThat(copies(app.keep())).isZero();

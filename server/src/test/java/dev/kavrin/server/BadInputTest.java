@@ -44,7 +44,7 @@ class BadInputTest {
     Client.Answer check =
         app.client()
             .post(
-                "/api/places/check",
+                "/api/folders/check",
                 "{\"path\":\""
                     + inside
                     + "\",\"role\":\"RECOVERY\",\"work\":\""
@@ -83,7 +83,9 @@ class BadInputTest {
     assertThat(answer.status()).isEqualTo(404);
     assertThat(answer.problem()).isEqualTo("file-gone");
     assertThat(
-            app.client().get("/api/documents/00000000-0000-7000-8000-000000000000/trail").status())
+            app.client()
+                .get("/api/documents/00000000-0000-7000-8000-000000000000/versions")
+                .status())
         .isEqualTo(404);
     assertThat(app.client().get("/api/contents/not-an-id/preview").status()).isEqualTo(422);
   }

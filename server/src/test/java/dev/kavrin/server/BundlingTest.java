@@ -16,7 +16,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Work packed through the whole service, and read back. */
 class BundlingTest {
-  private static final Duration SOON = Duration.ofSeconds(20);
+  private static final Duration SOON = Duration.ofSeconds(60);
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   @Test
@@ -29,7 +29,7 @@ class BundlingTest {
         .atMost(SOON)
         .untilAsserted(
             () -> {
-              trail[0] = app.client().get("/api/documents/" + document + "/trail").json();
+              trail[0] = app.client().get("/api/documents/" + document + "/versions").json();
               assertThat(trail[0].at("/states/0/copies").size()).isEqualTo(2);
             });
     String choices =

@@ -24,12 +24,12 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Two states held against each other, a file from elsewhere, and what can be taken along. */
 class ComparingTest {
-  private static final Duration SOON = Duration.ofSeconds(20);
+  private static final Duration SOON = Duration.ofSeconds(60);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private JsonNode states() throws Exception {
-    return app.client().get("/api/documents/" + app.document() + "/trail").json().path("states");
+    return app.client().get("/api/documents/" + app.document() + "/versions").json().path("states");
   }
 
   private void begin() throws Exception {
@@ -206,9 +206,9 @@ class ComparingTest {
   }
 
   private void read(long bytesPerSecond) throws Exception {
-    for (JsonNode place : app.client().get("/api/places").json()) {
+    for (JsonNode place : app.client().get("/api/folders").json()) {
       if (place.path("path").asString().equals(app.keep().toString())) {
-        String hours = "/api/places/" + place.path("id").asString() + "/hours";
+        String hours = "/api/folders/" + place.path("id").asString() + "/hours";
         String body = "{\"bytesPerSecond\":" + bytesPerSecond + "}";
         assertThat(app.client().put(hours, "0", body).status()).isEqualTo(204);
       }

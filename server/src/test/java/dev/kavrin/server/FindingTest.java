@@ -16,12 +16,12 @@ import tools.jackson.databind.JsonNode;
 
 /** Copies under any name and of any age, found, put in order, refused, cleared out. */
 class FindingTest {
-  private static final Duration SOON = Duration.ofSeconds(20);
+  private static final Duration SOON = Duration.ofSeconds(60);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private JsonNode trail() throws Exception {
-    return app.client().get("/api/documents/" + app.document() + "/trail").json();
+    return app.client().get("/api/documents/" + app.document() + "/versions").json();
   }
 
   private String project() throws Exception {

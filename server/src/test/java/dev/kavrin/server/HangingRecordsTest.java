@@ -55,7 +55,7 @@ class HangingRecordsTest {
     app.database().goOn();
     await().atMost(LONG).until(this::database, "UP"::equals);
     await().atMost(LONG).until(this::openIncidents, n -> n == 1);
-    String versions = app.client().get("/api/documents/" + app.document() + "/trail").body();
+    String versions = app.client().get("/api/documents/" + app.document() + "/versions").body();
     assertThat(versions).contains("CAPTURE");
   }
 

@@ -115,7 +115,7 @@ class JobsTest {
   void oneThatWaitsOrRunsCanBeCancelled() throws Exception {
     app.write(app.live(), model("hull"));
     assertThat(app.project(1).status()).isEqualTo(200);
-    String versions = "/api/documents/" + app.document() + "/trail";
+    String versions = "/api/documents/" + app.document() + "/versions";
     await().atMost(LONG).until(() -> app.client().get(versions).body().contains("CAPTURE"));
     disk.befall(app.keep(), Trouble.HANGS);
     Client.Answer begun = app.client().begin("/api/search", "{}");
@@ -135,7 +135,7 @@ class JobsTest {
   void theMetersCountWhatWasDone() throws Exception {
     app.write(app.live(), model("hull"));
     assertThat(app.project(1).status()).isEqualTo(200);
-    String versions = "/api/documents/" + app.document() + "/trail";
+    String versions = "/api/documents/" + app.document() + "/versions";
     await().atMost(LONG).until(() -> app.client().get(versions).body().contains("CAPTURE"));
     assertThat(meter("kavrin.backups")).isEqualTo(1);
     assertThat(meter("kavrin.backup.bytes")).isEqualTo(java.nio.file.Files.size(app.live()));

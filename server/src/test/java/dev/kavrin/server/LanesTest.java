@@ -120,7 +120,7 @@ class LanesTest {
     app.write(app.live(), model("hull"));
     app.write(drafts.resolve("carriage-02~1.tmp"), model("hull", "mast"));
     assertThat(app.project(1).status()).isEqualTo(200);
-    String versions = "/api/documents/" + app.document() + "/trail";
+    String versions = "/api/documents/" + app.document() + "/versions";
     await().atMost(LONG).until(() -> kinds(versions).contains("AUTOSAVE"));
     disk.befall(drafts, Trouble.CANNOT_BE_LISTED);
     app.write(app.live(), model("hull", "deck"));

@@ -31,7 +31,7 @@ import tools.jackson.databind.JsonNode;
 
 /** What documents lean on through the whole service: broken, led to again, packed, taken in. */
 class LinkingTest {
-  private static final Duration SOON = Duration.ofSeconds(20);
+  private static final Duration SOON = Duration.ofSeconds(60);
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private static byte[] glb(String... pictures) {
@@ -73,7 +73,7 @@ class LinkingTest {
         .atMost(SOON)
         .untilAsserted(
             () -> {
-              JsonNode trail = app.client().get("/api/documents/" + document + "/trail").json();
+              JsonNode trail = app.client().get("/api/documents/" + document + "/versions").json();
               assertThat(trail.at("/states/0/copies").size()).isGreaterThanOrEqualTo(2);
               assertThat(trail.at("/states/0/verdict").asString()).isNotEqualTo("NOT_CHECKED");
               state[0] = trail.at("/states/0");
@@ -234,7 +234,7 @@ class LinkingTest {
     assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     String formats =
-        "/api/documents/%s/states/%s/formats"
+        "/api/documents/%s/versions/%s/formats"
             .formatted(document, state(document).path("id").asString());
     assertThat(app.client().get(formats).json().valueStream().map(f -> f.path("ending").asString()))
         .containsExactly("obj", "ply", "stl");
@@ -302,8 +302,8 @@ class LinkingTest {
     assertThat(back.resolve("server.key")).doesNotExist();
     String table = Files.readString(bag.resolve("states.csv"));
     assertThat(held(back, table, first)).isEqualTo(earlier);
-    assertThat(table).contains("earlier states/pictures/body.png/");
-    try (Stream<Path> pictures = Files.list(back.resolve("earlier states/pictures/body.png"))) {
+    assertThat(table).contains("earlier versions/pictures/body.png/");
+    try (Stream<Path> pictures = Files.list(back.resolve("earlier versions/pictures/body.png"))) {
       assertThat(pictures).singleElement(PATH).hasBinaryContent(earlierBody);
     }
   }
@@ -347,7 +347,7 @@ class LinkingTest {
     JsonNode after =
         app.client().post("/api/bundles/take-in", take.formatted("carriage-02.glb")).json();
     assertThat(after.at("/0/holder").asString()).as(after.toString()).isEqualTo(document);
-    JsonNode trail = app.client().get("/api/documents/" + document + "/trail").json();
+    JsonNode trail = app.client().get("/api/documents/" + document + "/versions").json();
     assertThat(trail.path("states").size()).isEqualTo(2);
     assertThat(trail.toString()).contains("taken in");
     assertThat(Files.readAllBytes(app.live())).isEqualTo(model("Frame"));

@@ -80,7 +80,7 @@ class ManySheetsTest {
         .untilAsserted(() -> assertThat(project().at("/documents/0/copies").asInt()).isEqualTo(2));
     JsonNode some = down().get(17);
     JsonNode desk =
-        app.client().get("/api/documents/" + some.path("id").asString() + "/desk").json();
+        app.client().get("/api/documents/" + some.path("id").asString() + "/recovery").json();
     assertThat(desk.at("/candidates/0/path").asString()).contains("sheet-17");
     assertThat(desk.at("/candidates/0/parts").asInt()).isEqualTo(3);
   }

@@ -38,7 +38,7 @@ class ManyVersionsTest {
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private JsonNode trail() throws Exception {
-    return app.client().get("/api/documents/" + app.document() + "/trail").json();
+    return app.client().get("/api/documents/" + app.document() + "/versions").json();
   }
 
   /** All states, page by page as the screen asks for them. */
@@ -48,7 +48,7 @@ class ManyVersionsTest {
     for (int page = 0; states.size() > before; page++) {
       before = states.size();
       app.client()
-          .get("/api/documents/" + app.document() + "/states?page=" + page)
+          .get("/api/documents/" + app.document() + "/versions/page?page=" + page)
           .json()
           .forEach(states::add);
     }
@@ -71,7 +71,7 @@ class ManyVersionsTest {
                 .status())
         .isEqualTo(200);
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));
     app.stop();
     fill();
@@ -92,8 +92,8 @@ class ManyVersionsTest {
       before = work;
     }
     everythingIsAccountedFor(states);
-    tell("the trail", "/api/documents/" + app.document() + "/trail");
-    tell("the desk", "/api/documents/" + app.document() + "/desk");
+    tell("the trail", "/api/documents/" + app.document() + "/versions");
+    tell("the desk", "/api/documents/" + app.document() + "/recovery");
     tell("the overview", "/api/overview");
   }
 
@@ -185,7 +185,7 @@ class ManyVersionsTest {
     }
     long[] sorted = took.stream().skip(ASKED / 4).mapToLong(t -> t).sorted().toArray();
     System.out.printf(
-        "%d states: %s, %d kB, median %d ms, p95 %d ms, %s%n",
+        "%d versions: %s, %d kB, median %d ms, p95 %d ms, %s%n",
         STATES,
         what,
         bytes / 1000,

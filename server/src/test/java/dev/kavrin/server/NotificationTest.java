@@ -9,6 +9,7 @@ import com.icegreen.greenmail.util.ServerSetup;
 import com.sun.net.httpserver.HttpServer;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
+import java.nio.file.Files;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -21,7 +22,9 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Messages arrive at a real mail server and a real webhook, both in this test. */
 class NotificationTest {
-  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+  private final TroubledDisk disk = new TroubledDisk();
+
+  @RegisterExtension final RunningKavrin app = RunningKavrin.over(disk);
 
   private final GreenMail mail =
       new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
@@ -54,7 +57,7 @@ class NotificationTest {
     Client.Answer set =
         app.client()
             .put(
-                "/api/telling",
+                "/api/notifications",
                 "0",
                 """
                 {"page":true,"browser":false,"desktop":false,"silent":[%s],
@@ -68,7 +71,7 @@ class NotificationTest {
   }
 
   private JsonNode tried(String channel) throws Exception {
-    return app.client().post("/api/telling/test", "{\"channel\":\"" + channel + "\"}").json();
+    return app.client().post("/api/notifications/test", "{\"channel\":\"" + channel + "\"}").json();
   }
 
   private void untilPosted(String title) {
@@ -80,7 +83,8 @@ class NotificationTest {
 
   @Test
   void aTestArrivesOrSaysWhyNotAndSecretsStayInside() throws Exception {
-    assertThat(app.client().get("/api/telling").json().path("needsPage").asBoolean()).isTrue();
+    assertThat(app.client().get("/api/notifications").json().path("needsPage").asBoolean())
+        .isTrue();
     JsonNode set = tellBy(mail.getSmtp().getPort(), "");
     assertThat(set.path("needsPage").asBoolean()).isFalse();
     assertThat(set.toString()).doesNotContain("secret").contains("\"hasPassword\":true");
@@ -96,7 +100,10 @@ class NotificationTest {
     assertThat(tried("MAIL").path("problem").asString()).contains("127.0.0.1");
     assertThat(
             app.client()
-                .put("/api/telling", "0", "{\"page\":true,\"webhook\":{\"url\":\"file:///etc\"}}")
+                .put(
+                    "/api/notifications",
+                    "0",
+                    "{\"page\":true,\"webhook\":{\"url\":\"file:///etc\"}}")
                 .status())
         .isBetween(400, 422);
   }
@@ -110,7 +117,7 @@ class NotificationTest {
     app.client().post("/api/projects/" + id + "/incidents", "{}");
     untilPosted("Carriage crashed");
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(mail.getReceivedMessages()).hasSize(1));
     JsonNode present = app.client().get("/api/projects/" + id).json();
     String plan =
@@ -124,10 +131,50 @@ class NotificationTest {
                 present.path("version").asString(),
                 "{\"plan\":" + plan + ",\"program\":" + program + "}");
     assertThat(changed.status()).isEqualTo(200);
+    Files.writeString(app.live().resolveSibling(".carriage-02.open"), "open");
     untilPosted("Save carriage-02.glb now?");
     app.client().post("/api/documents/" + app.document() + "/reminder/put-off", "{\"minutes\":20}");
     JsonNode messages = app.client().get("/api/messages").json();
     assertThat(messages.get(0).path("kind").asString()).isEqualTo("REMINDER");
-    assertThat(messages.get(0).path("view").asString()).isEqualTo("/trail/" + app.document());
+    assertThat(messages.get(0).path("view").asString()).isEqualTo("/versions/" + app.document());
+  }
+
+  @Test
+  void aDriveThatFillsUpAndWorkThatWasNeverSavedAreTold() throws Exception {
+    tellBy(mail.getSmtp().getPort(), "");
+    app.write(app.live(), RunningKavrin.model("Frame"));
+    app.write(app.work().resolve(".drafts/bell~1.tmp"), RunningKavrin.model("Bell"));
+    disk.befall(app.keep(), TroubledDisk.Trouble.NEARLY_FULL);
+    disk.befall(app.work(), TroubledDisk.Trouble.NEARLY_FULL);
+    JsonNode project = app.project(600).json();
+    String plan =
+        project.path("plan").toString().replace("\"reminder\":\"PT0S\"", "\"reminder\":\"PT6S\"");
+    String program =
+        project
+            .path("program")
+            .toString()
+            .replace("no-process-has-these-words", "java")
+            .replace("\"sessionSign\":\".{stem}.open\",", "");
+    assertThat(
+            app.client()
+                .put(
+                    "/api/projects/" + project.path("id").asString(),
+                    project.path("version").asString(),
+                    "{\"plan\":" + plan + ",\"program\":" + program + "}")
+                .status())
+        .isEqualTo(200);
+    await()
+        .atMost(Duration.ofSeconds(90))
+        .untilAsserted(
+            () ->
+                assertThat(posted)
+                    .anyMatch(
+                        m ->
+                            m.path("kind").asString().equals("DRIVE_FILLING")
+                                && m.path("words").asString().startsWith("700.0 MB are free.")));
+    untilPosted("Save bell.glb now?");
+    assertThat(posted)
+        .filteredOn(m -> m.path("title").asString().equals("Save bell.glb now?"))
+        .allMatch(m -> m.path("words").asString().startsWith("It was never saved;"));
   }
 }

@@ -33,7 +33,7 @@ class RecordsTest {
   }
 
   private String versions() throws Exception {
-    return app.client().get("/api/documents/" + app.document() + "/trail").body();
+    return app.client().get("/api/documents/" + app.document() + "/versions").body();
   }
 
   /** A line about a document nobody knows fits no record; what comes after it is taken in. */

@@ -20,12 +20,12 @@ import tools.jackson.databind.JsonNode;
 
 /** Parts, groups and trial copies through the whole service, on real files. */
 class RestoringTest {
-  private static final Duration SOON = Duration.ofSeconds(20);
+  private static final Duration SOON = Duration.ofSeconds(60);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private JsonNode states(String document) throws Exception {
-    return app.client().get("/api/documents/" + document + "/trail").json().path("states");
+    return app.client().get("/api/documents/" + document + "/versions").json().path("states");
   }
 
   /** Two states: the older has the handrail, the one of today has not. */
@@ -116,7 +116,7 @@ class RestoringTest {
     byte[] then = model("Frame", "Roof", "Handrail");
     HttpResponse<byte[]> half =
         app.client()
-            .bytes("/api/documents/" + document + "/states/" + state + "/file", "bytes=100-");
+            .bytes("/api/documents/" + document + "/versions/" + state + "/file", "bytes=100-");
     assertThat(half.statusCode()).isEqualTo(206);
     assertThat(half.body()).isEqualTo(Arrays.copyOfRange(then, 100, then.length));
     assertThat(half.headers().firstValue("Content-Disposition").orElse(""))
@@ -239,7 +239,7 @@ class RestoringTest {
   }
 
   private JsonNode trailOf(String document) throws Exception {
-    return app.client().get("/api/documents/" + document + "/trail").json();
+    return app.client().get("/api/documents/" + document + "/versions").json();
   }
 
   private int copies(String name) throws Exception {
@@ -260,6 +260,9 @@ class RestoringTest {
         .atMost(Duration.ofSeconds(60))
         .untilAsserted(
             () -> assertThat(line("sketch.glb").at("/live/everSaved").asBoolean(true)).isFalse());
+    await()
+        .atMost(Duration.ofSeconds(60))
+        .untilAsserted(() -> assertThat(line("sketch.glb").path("states").asInt()).isPositive());
     assertThat(line("carriage-02.glb").at("/live/everSaved").asBoolean()).isTrue();
     String project = trailOf(document).path("project").asString();
     JsonNode incident = app.client().post("/api/projects/" + project + "/incidents", "").json();
@@ -292,7 +295,7 @@ class RestoringTest {
   void aCrashOfACopyIsRecordedAndTheOverviewSaysWhenThePlanWasProven() throws Exception {
     String document = begin();
     byte[] today = Files.readAllBytes(app.live());
-    String base = "/api/documents/" + document + "/rehearsals";
+    String base = "/api/documents/" + document + "/recovery-tests";
     assertThat(proven().path("asks").asBoolean()).isTrue();
     for (String way : List.of("IDLE", "MID_SAVE", "MID_AUTOSAVE", "DRIVE_GONE")) {
       Client.Answer answer = app.client().post(base, "{\"way\":\"" + way + "\"}");

@@ -130,6 +130,11 @@ public final class RunningKavrin
     }
   }
 
+  /** Kavrin's own folder. */
+  Path data() {
+    return root.resolve("data");
+  }
+
   Path work() {
     return world.resolve("carriage");
   }

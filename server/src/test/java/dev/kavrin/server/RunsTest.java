@@ -57,7 +57,7 @@ class RunsTest {
       for (JsonNode document : line.path("documents")) {
         if (document.path("name").asString().equals(name)) {
           return app.client()
-              .get("/api/documents/" + document.path("id").asString() + "/trail")
+              .get("/api/documents/" + document.path("id").asString() + "/versions")
               .json();
         }
       }
@@ -143,7 +143,7 @@ class RunsTest {
     String written =
         app.client()
             .post(
-                "/api/documents/%s/states/%s/formats"
+                "/api/documents/%s/versions/%s/formats"
                     .formatted(document, trail.at("/states/0/id").asString()),
                 "{\"ending\":\"csv\",\"folder\":\"%s\"}".formatted(out))
             .json()
@@ -166,7 +166,7 @@ class RunsTest {
         .post(
             "/api/archives/bring-back", "{\"folder\":\"%s\",\"into\":\"%s\"}".formatted(bag, back));
     untilPacked();
-    try (Stream<Path> earlier = Files.walk(back.resolve("earlier states/disc.setup.json"))) {
+    try (Stream<Path> earlier = Files.walk(back.resolve("earlier versions/disc.setup.json"))) {
       assertThat(earlier.filter(Files::isRegularFile))
           .singleElement(PATH)
           .hasBinaryContent(held)
@@ -192,7 +192,7 @@ class RunsTest {
   void aTrialIsMadeTakenOverAndTheMainFileStandsAside() throws Exception {
     begin(1);
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .ignoreExceptions()
         .untilAsserted(
             () -> assertThat(trailOf("carriage-02.glb").at("/states").size()).isEqualTo(1));
@@ -236,7 +236,7 @@ class RunsTest {
   @Test
   void outsideItsHoursAPlaceRestsAndALayoutMakesItsFolders() throws Exception {
     begin(1);
-    JsonNode places = app.client().get("/api/places").json();
+    JsonNode places = app.client().get("/api/folders").json();
     String work =
         StreamSupport.stream(places.spliterator(), false)
             .filter(p -> p.path("path").asString().equals(app.work().toString()))
@@ -248,11 +248,11 @@ class RunsTest {
     String later =
         "{\"from\":\"%s\",\"to\":\"%s\",\"bytesPerSecond\":0}"
             .formatted(now.plusHours(2).withNano(0), now.plusHours(3).withNano(0));
-    assertThat(app.client().put("/api/places/" + work + "/hours", "0", later).status())
+    assertThat(app.client().put("/api/folders/" + work + "/hours", "0", later).status())
         .isEqualTo(204);
     app.write(app.live(), RunningKavrin.model("Frame", "Roof"));
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .ignoreExceptions()
         .untilAsserted(
             () ->
@@ -260,7 +260,7 @@ class RunsTest {
                     .contains("outside the hours set for " + app.work()));
     assertThat(
             app.client()
-                .put("/api/places/" + work + "/hours", "0", "{\"bytesPerSecond\":7}")
+                .put("/api/folders/" + work + "/hours", "0", "{\"bytesPerSecond\":7}")
                 .json()
                 .at("/detail")
                 .asString())

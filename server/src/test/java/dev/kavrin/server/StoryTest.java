@@ -17,11 +17,11 @@ class StoryTest {
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private JsonNode trail() throws Exception {
-    return app.client().get("/api/documents/" + app.document() + "/trail").json();
+    return app.client().get("/api/documents/" + app.document() + "/versions").json();
   }
 
   private JsonNode desk() throws Exception {
-    return app.client().get("/api/documents/" + app.document() + "/desk").json();
+    return app.client().get("/api/documents/" + app.document() + "/recovery").json();
   }
 
   @Test
@@ -30,7 +30,7 @@ class StoryTest {
     assertThat(app.project(3).status()).isEqualTo(200);
 
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));
     assertThat(trail().at("/exposure/quiet").asBoolean()).isTrue();
 
@@ -41,14 +41,14 @@ class StoryTest {
     app.write(app.work().resolve(".carriage-02.open"), new byte[] {1});
 
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .untilAsserted(
             () -> {
               JsonNode desk = desk();
               assertThat(desk.at("/incident/kind").asString("")).isEqualTo("crash");
               assertThat(desk.at("/candidates/0/kind").asString()).isEqualTo("AUTOSAVE");
               assertThat(desk.at("/candidates/0/words").asString())
-                  .contains("the same in 1 other place");
+                  .contains("the same in 1 other copy");
               assertThat(desk.at("/candidates/2/words").asString()).contains("Cut short at 6");
             });
 
@@ -174,7 +174,7 @@ class StoryTest {
     app.start();
 
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .ignoreExceptions()
         .untilAsserted(
             () -> {
@@ -190,13 +190,13 @@ class StoryTest {
   void whileTheDatabaseIsAwayCopiesGoOnAndAreRecordedLater() throws Exception {
     app.write(app.live(), model("Frame"));
     app.project(2);
-    await().atMost(Duration.ofSeconds(15)).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
+    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
     app.database().goAway();
     Client.Answer answer = app.client().get("/api/overview");
     assertThat(answer.status()).isEqualTo(503);
     assertThat(answer.json().at("/detail").asString()).contains("Copies go on being made");
     app.write(app.live(), model("Frame", "Roof"));
-    await().atMost(Duration.ofSeconds(20)).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
+    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
     app.database().comeBack();
     await()
         .atMost(Duration.ofSeconds(40))
@@ -217,7 +217,7 @@ class StoryTest {
   void aDatabaseThatIsDownAtStartIsWaitedForWhileCopiesGoOn() throws Exception {
     app.write(app.live(), model("Frame"));
     app.project(2);
-    await().atMost(Duration.ofSeconds(15)).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
+    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
     int port = app.kavrin().port();
     app.stop();
     app.database().goAway();
@@ -233,7 +233,7 @@ class StoryTest {
     starting.start();
     Client outside = new Client(app.client().base());
     await()
-        .atMost(Duration.ofSeconds(20))
+        .atMost(Duration.ofSeconds(60))
         .ignoreExceptions()
         .untilAsserted(
             () -> {
@@ -242,7 +242,7 @@ class StoryTest {
               assertThat(page.body()).contains("Copies go on being made");
             });
     app.write(app.live(), model("Frame", "Roof"));
-    await().atMost(Duration.ofSeconds(20)).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
+    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
     app.database().comeBack();
     starting.join(60_000);
     assertThat(starting.isAlive()).isFalse();

@@ -17,7 +17,8 @@ final class TroubledDisk extends GatedDisk {
     HANGS,
     THROWS,
     ENDS_WITH_AN_ERROR,
-    CANNOT_BE_LISTED
+    CANNOT_BE_LISTED,
+    NEARLY_FULL
   }
 
   private final Map<Path, Trouble> troubles = new ConcurrentHashMap<>();
@@ -71,5 +72,10 @@ final class TroubledDisk extends GatedDisk {
       throw new AccessDeniedException(folder.toString());
     }
     return super.list(folder);
+  }
+
+  @Override
+  public long room(Path folder) throws IOException {
+    return at(folder) == Trouble.NEARLY_FULL ? 700_000_000 : super.room(folder);
   }
 }

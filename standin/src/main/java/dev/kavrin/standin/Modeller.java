@@ -2,6 +2,8 @@ package dev.kavrin.standin;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.net.InetAddress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -15,11 +17,15 @@ import java.time.InstantSource;
  * makes copies of its own in a hidden folder, leaves a session sign, and may die at any moment.
  */
 public final class Modeller {
+  private static final Duration IDLE = Duration.ofSeconds(1);
+  private static final int MOST_SLOTS = 99;
+
   private final Path file;
   private final Path settingsFile;
   private final InstantSource clock;
   private final Scene scene;
   private Instant lastCopy;
+  private Instant lastTouch;
   private int slot;
   private boolean changed;
 
@@ -29,8 +35,20 @@ public final class Modeller {
     this.clock = clock;
     this.scene = Scene.open(file);
     this.lastCopy = clock.instant();
+    this.lastTouch = lastCopy;
     this.slot = newestSlot();
-    write(sign(), "open\n".getBytes(java.nio.charset.StandardCharsets.US_ASCII));
+    write(sign(), lock().getBytes(StandardCharsets.US_ASCII));
+  }
+
+  private String lock() throws IOException {
+    if (!ModellerSettings.read(settingsFile).names()) {
+      return "open\n";
+    }
+    return "pid %d%nhost %s%nuser %s%n"
+        .formatted(
+            ProcessHandle.current().pid(),
+            InetAddress.getLocalHost().getHostName(),
+            System.getProperty("user.name"));
   }
 
   public Scene scene() {
@@ -40,6 +58,7 @@ public final class Modeller {
   /** Something in the scene was changed. */
   public void touched() {
     changed = true;
+    lastTouch = clock.instant();
   }
 
   private String stem() {
@@ -95,8 +114,10 @@ public final class Modeller {
   /** Makes a copy in the ring if the settings say it is time and something changed since. */
   public boolean copyIfDue() throws IOException {
     ModellerSettings settings = ModellerSettings.read(settingsFile);
+    Instant now = clock.instant();
+    boolean busy = settings.whenIdle() && now.isBefore(lastTouch.plus(IDLE));
     boolean due =
-        settings.enabled() && changed && !clock.instant().isBefore(lastCopy.plus(settings.every()));
+        settings.enabled() && changed && !busy && !now.isBefore(lastCopy.plus(settings.every()));
     if (due) {
       copyNow();
     }
@@ -107,9 +128,11 @@ public final class Modeller {
     int slots = Math.max(1, ModellerSettings.read(settingsFile).slots());
     slot = slot % slots + 1;
     Path target = drafts().resolve(stem() + "~" + slot + ".tmp");
-    Path fresh = target.resolveSibling(target.getFileName() + ".new");
-    write(fresh, scene.toGlb());
-    Files.move(fresh, target, StandardCopyOption.REPLACE_EXISTING);
+    if (ModellerSettings.read(settingsFile).over()) {
+      write(target, scene.toGlb());
+    } else {
+      anew(target);
+    }
     lastCopy = clock.instant();
     changed = false;
   }
@@ -117,7 +140,7 @@ public final class Modeller {
   private int newestSlot() throws IOException {
     int newest = 0;
     FileTime latest = FileTime.fromMillis(0);
-    for (int n = 1; n <= 99; n++) {
+    for (int n = 1; n <= MOST_SLOTS; n++) {
       Path path = drafts().resolve(stem() + "~" + n + ".tmp");
       if (Files.exists(path) && Files.getLastModifiedTime(path).compareTo(latest) > 0) {
         latest = Files.getLastModifiedTime(path);
@@ -129,14 +152,22 @@ public final class Modeller {
 
   /** The last thing it does when it notices that it is dying; overwrites the one before. */
   public void writeRescue() throws IOException {
-    Path target = drafts().resolve(stem() + ".rescue");
+    anew(drafts().resolve(stem() + ".rescue"));
+  }
+
+  private void anew(Path target) throws IOException {
     Path fresh = target.resolveSibling(target.getFileName() + ".new");
     write(fresh, scene.toGlb());
     Files.move(fresh, target, StandardCopyOption.REPLACE_EXISTING);
   }
 
-  /** Ends in order; the session sign goes. */
+  /** Ends in order; the session sign goes, and its copies if the settings say so. */
   public void close() throws IOException {
+    if (ModellerSettings.read(settingsFile).clears()) {
+      for (int n = 1; n <= MOST_SLOTS; n++) {
+        Files.deleteIfExists(drafts().resolve(stem() + "~" + n + ".tmp"));
+      }
+    }
     Files.deleteIfExists(sign());
   }
 

@@ -7,8 +7,24 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Properties;
 
-/** The program's own settings, read from a plain text file each time they matter. */
-record ModellerSettings(boolean enabled, Duration every, int slots, String folder) {
+/**
+ * The program's own settings, read from a plain text file each time they matter.
+ *
+ * @param over true to write a copy over the one before it in the same file, else a new file each
+ *     time that then takes its name
+ * @param whenIdle true to make copies only when nothing was done for a second
+ * @param clears true to take the copies away at a close in order
+ * @param names true to write process, machine and person into the lock file
+ */
+record ModellerSettings(
+    boolean enabled,
+    Duration every,
+    int slots,
+    String folder,
+    boolean over,
+    boolean whenIdle,
+    boolean clears,
+    boolean names) {
   static ModellerSettings read(Path file) throws IOException {
     Properties p = new Properties();
     if (Files.exists(file)) {
@@ -21,6 +37,10 @@ record ModellerSettings(boolean enabled, Duration every, int slots, String folde
         Duration.ofSeconds(
             Math.round(60 * Double.parseDouble(p.getProperty("safety.minutes", "10")))),
         Integer.parseInt(p.getProperty("safety.slots", "3")),
-        p.getProperty("safety.folder", ".drafts"));
+        p.getProperty("safety.folder", ".drafts"),
+        Boolean.parseBoolean(p.getProperty("safety.over", "false")),
+        Boolean.parseBoolean(p.getProperty("safety.idle", "false")),
+        Boolean.parseBoolean(p.getProperty("safety.clears", "false")),
+        Boolean.parseBoolean(p.getProperty("lock.names", "false")));
   }
 }

@@ -24,6 +24,8 @@ import java.io.OutputStream;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,6 +36,9 @@ import java.util.Map;
  * stable read, checked, journalled, published. A folder that fails falls behind; the others go on.
  */
 public final class BackupMaker {
+  /** File systems that count in two seconds round up. */
+  private static final Duration COARSEST_TIME = Duration.ofSeconds(2);
+
   /** Room left free for the program's own save. */
   public static final long FLOOR = 32_000_000;
 
@@ -91,7 +96,7 @@ public final class BackupMaker {
   private Result make(BackupOrder order) throws IOException {
     FileFacts before = look.rested(order.source());
     long start = System.nanoTime();
-    Span work = order.work() == null ? Span.at(before.modified()) : order.work();
+    Span work = work(order, before);
     long bytes =
         order.how().growing()
             ? WholeLines.end(disk, order.source(), before.size())
@@ -112,6 +117,13 @@ public final class BackupMaker {
             targets.stream().map(StableRead.Target::publishing).toList(),
             sink -> fill(order, bytes, sink));
     return cameOf(read, targets, outcomes);
+  }
+
+  /** A file dated in the future holds work of today: its clock was wrong. */
+  private Span work(BackupOrder order, FileFacts file) {
+    Span told = order.work() == null ? Span.at(file.modified()) : order.work();
+    Instant now = clock.instant();
+    return told.hi().isAfter(now.plus(COARSEST_TIME)) ? Span.at(now) : told;
   }
 
   private Result cameOf(

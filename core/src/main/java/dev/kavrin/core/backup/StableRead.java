@@ -15,6 +15,7 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.naming.BackupName;
+import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Span;
 import dev.kavrin.core.version.Manifest;
 import jakarta.annotation.Nullable;
@@ -178,6 +179,7 @@ final class StableRead {
       if (backup.content().equals(content)
           && !backup.isLight()
           && backup.settled()
+          && standsFor(backup)
           && !folder.history().isFaulty(backup.path())
           && disk.facts(file).isPresent()
           && SameBytes.in(disk, stage, file)) {
@@ -185,6 +187,11 @@ final class StableRead {
       }
     }
     return Optional.empty();
+  }
+
+  /** What was kept as a program wrote it goes sooner than what was saved, or left by a crash. */
+  private boolean standsFor(BackupRecord backup) {
+    return backup.kind() != CopyKind.AS_WRITTEN || order.kind() == CopyKind.AS_WRITTEN;
   }
 
   private BackupRecord record(BackupFolder folder, Path path, ContentId content) {

@@ -155,7 +155,7 @@ public final class PartLife {
       return "Still named, but what it needs is missing or damaged.";
     }
     if (there) {
-      return lastSeen >= newest ? "" : "The newest state cannot be read whole; it may be in it.";
+      return lastSeen >= newest ? "" : "The newest version cannot be read whole; it may be in it.";
     }
     return switch (last.kind()) {
       case "field" -> "No longer written.";

@@ -1,5 +1,8 @@
 package dev.kavrin.core.content;
 
+import java.util.List;
+import java.util.Optional;
+
 /**
  * Something noticed in a file.
  *
@@ -26,5 +29,10 @@ public record Finding(String code, Severity severity, long offset, String words,
   public static Finding doubtful(String code, long offset, String words) {
     return new Finding(
         code, Severity.DOUBTFUL, offset, words, "Compare it with the copy before it.");
+  }
+
+  /** The one that weighs most; among equals the first, which says most. */
+  public static Optional<Finding> heaviest(List<Finding> all) {
+    return all.stream().reduce((a, b) -> b.severity().compareTo(a.severity()) > 0 ? b : a);
   }
 }

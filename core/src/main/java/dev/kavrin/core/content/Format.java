@@ -62,9 +62,24 @@ public interface Format {
     return true;
   }
 
-  /** True if all numbers may be zero by its rules, though nobody makes them so. */
-  default boolean zerosPass() {
-    return false;
+  /**
+   * Where a whole file has no long run of zeros, though zeros are numbers by its rules; empty where
+   * they are as good as any, or a reader refuses them.
+   */
+  default List<Dense> dense(SeekableByteChannel in) throws IOException {
+    return List.of();
+  }
+
+  /**
+   * Bytes that are hardly ever zero one after another.
+   *
+   * @param from first of them
+   * @param to behind the last
+   * @param usual longest run of zeros in a whole file
+   */
+  record Dense(long from, long to, int usual) {
+    /** A shape at the origin with no normal has some seventy (own measure, no source). */
+    public static final int SHAPES = 128;
   }
 
   /** True if files of any format may be packed into it. */

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
@@ -128,14 +129,23 @@ public final class LineBytes {
 
   /** The same as a name: in UTF-8 as nearly all programs write it, else byte by byte. */
   public String name(int from, int to) {
-    String bytes = text(from, to);
-    try {
-      return StandardCharsets.UTF_8
-          .newDecoder()
-          .decode(ByteBuffer.wrap(bytes.getBytes(StandardCharsets.ISO_8859_1)))
-          .toString();
-    } catch (CharacterCodingException another) {
+    return decoded(text(from, to), StandardCharsets.ISO_8859_1);
+  }
+
+  /** The whole line without space around it, in UTF-8, else as it says itself. */
+  public String text(Charset otherwise) {
+    return decoded(text(), otherwise);
+  }
+
+  private static String decoded(String bytes, Charset otherwise) {
+    if (bytes.chars().allMatch(c -> c < 0x80)) {
       return bytes;
+    }
+    byte[] raw = bytes.getBytes(StandardCharsets.ISO_8859_1);
+    try {
+      return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(raw)).toString();
+    } catch (CharacterCodingException another) {
+      return new String(raw, otherwise);
     }
   }
 

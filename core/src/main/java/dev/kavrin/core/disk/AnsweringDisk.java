@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -141,6 +142,11 @@ public final class AnsweringDisk implements Disk {
   }
 
   @Override
+  public long capacity(Path folder) throws IOException {
+    return at(folder).quickly(() -> disk.capacity(folder));
+  }
+
+  @Override
   public boolean mayBeWritten(Path file) {
     return disk.mayBeWritten(file);
   }
@@ -178,5 +184,10 @@ public final class AnsweringDisk implements Disk {
   @Override
   public OptionalLong holes(Path file) throws IOException {
     return at(file).patiently(() -> disk.holes(file));
+  }
+
+  @Override
+  public Optional<Instant> born(Path file) throws IOException {
+    return at(file).quickly(() -> disk.born(file));
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.core.disk;
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
@@ -26,6 +27,14 @@ public final class Copying {
   /** The same for the first bytes only. */
   public static void copy(Disk disk, Path source, long most, Sink sink) throws IOException {
     pass(disk, source, most, (bytes, count) -> sink.write(bytes, 0, count));
+  }
+
+  /** Writes what is left of a stream into the sink; neither is closed. */
+  public static void copy(InputStream in, Sink sink) throws IOException {
+    byte[] block = new byte[BLOCK];
+    for (int n = in.read(block); n >= 0; n = in.read(block)) {
+      sink.write(block, 0, n);
+    }
   }
 
   public static ContentId identify(Disk disk, Path file) throws IOException {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -101,6 +102,9 @@ public interface Disk {
   /** Bytes a person's program could still write there. */
   long room(Path folder) throws IOException;
 
+  /** Bytes its device holds in all. */
+  long capacity(Path folder) throws IOException;
+
   /**
    * True if a process that can be seen has the file open for writing or mapped shared. Writes
    * through mapped memory may leave the time of last write as it was.
@@ -129,6 +133,9 @@ public interface Disk {
 
   /** Names the device a path lies on; equal names mean one device. */
   String device(Path path) throws IOException;
+
+  /** When the file came to be under any name; empty where nobody can tell. */
+  Optional<Instant> born(Path file) throws IOException;
 
   /** Bytes of a file that were never written, all holes together; empty where nobody can tell. */
   OptionalLong holes(Path file) throws IOException;

@@ -3,6 +3,7 @@ package dev.kavrin.core.disk;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -81,6 +82,11 @@ public abstract class ForwardingDisk implements Disk {
   }
 
   @Override
+  public long capacity(Path folder) throws IOException {
+    return disk.capacity(folder);
+  }
+
+  @Override
   public boolean mayBeWritten(Path file) {
     return disk.mayBeWritten(file);
   }
@@ -128,5 +134,10 @@ public abstract class ForwardingDisk implements Disk {
   @Override
   public OptionalLong holes(Path file) throws IOException {
     return disk.holes(file);
+  }
+
+  @Override
+  public Optional<Instant> born(Path file) throws IOException {
+    return disk.born(file);
   }
 }

@@ -58,6 +58,12 @@ public abstract class GatedDisk extends ForwardingDisk {
   }
 
   @Override
+  public long capacity(Path folder) throws IOException {
+    pass(folder);
+    return super.capacity(folder);
+  }
+
+  @Override
   public String device(Path path) throws IOException {
     pass(path);
     return super.device(path);

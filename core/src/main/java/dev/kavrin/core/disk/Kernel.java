@@ -5,16 +5,20 @@ import com.sun.jna.Library;
 import com.sun.jna.Native;
 import com.sun.jna.NativeLong;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 
 /**
- * What the Linux kernel can do beyond the JDK: {@code renameat2}, {@code ioctl(FICLONE)} and {@code
- * lseek(SEEK_HOLE)} (man pages renameat2(2), ioctl_ficlone(2), lseek(2)). Where one of them is not
- * to be had the answer says so; nothing was touched then.
+ * What the Linux kernel can do beyond the JDK: {@code renameat2}, {@code ioctl(FICLONE)}, {@code
+ * lseek(SEEK_HOLE)} and {@code statx} (man pages renameat2(2), ioctl_ficlone(2), lseek(2),
+ * statx(2)). Where one of them is not to be had the answer says so; nothing was touched then.
  */
 final class Kernel {
   private static final int AT_CURRENT_FOLDER = -100;
@@ -26,6 +30,10 @@ final class Kernel {
   private static final int WRITE_ONLY = 1;
   private static final int SEEK_DATA = 3;
   private static final int SEEK_HOLE = 4;
+  private static final int NO_FOLLOW = 0x100;
+  private static final int STATX_BORN = 0x800;
+  private static final int STATX_SIZE = 256;
+  private static final int STATX_BORN_AT = 0x50;
   private static final NativeLong FICLONE = new NativeLong(0x40049409L);
 
   private interface LibC extends Library {
@@ -39,6 +47,8 @@ final class Kernel {
     int ioctl(int file, NativeLong request, int other) throws LastErrorException;
 
     long lseek(int file, long offset, int whence) throws LastErrorException;
+
+    int statx(int folder, String path, int flags, int mask, byte[] found) throws LastErrorException;
   }
 
   private static final LibC LIBC = load();
@@ -51,6 +61,24 @@ final class Kernel {
     } catch (UnsatisfiedLinkError noLibrary) {
       return null;
     }
+  }
+
+  /** When a file came to be; empty where kernel or file system keep no such time. */
+  static Optional<Instant> born(Path file) {
+    if (LIBC == null) {
+      return Optional.empty();
+    }
+    byte[] found = new byte[STATX_SIZE];
+    try {
+      LIBC.statx(AT_CURRENT_FOLDER, file.toString(), NO_FOLLOW, STATX_BORN, found);
+    } catch (LastErrorException | UnsatisfiedLinkError untold) {
+      return Optional.empty();
+    }
+    ByteBuffer told = ByteBuffer.wrap(found).order(ByteOrder.nativeOrder());
+    return (told.getInt(0) & STATX_BORN) == 0
+        ? Optional.empty()
+        : Optional.of(
+            Instant.ofEpochSecond(told.getLong(STATX_BORN_AT), told.getInt(STATX_BORN_AT + 8)));
   }
 
   /** Two names swapped in one step; false where that cannot be. */

@@ -21,6 +21,7 @@ public final class Publisher {
   private final Disk disk;
   private final String node;
   private final FreeName names;
+  private final Retaining retaining;
   private final Replacing replacing;
   private final Clearing clearing;
   private final Staging staging;
@@ -34,6 +35,7 @@ public final class Publisher {
     this.node = node;
     Unfinished unfinished = new Unfinished();
     this.names = new FreeName(disk, node, unfinished);
+    this.retaining = new Retaining(disk);
     this.replacing = new Replacing(disk, this, node, unfinished);
     this.clearing = new Clearing(disk, names, node, unfinished);
     this.staging = new Staging(disk, names, node, unfinished);
@@ -217,14 +219,7 @@ public final class Publisher {
    * @throws FileSystemException the folder can do neither
    */
   public Retained retain(Path file, Path kept) throws IOException {
-    disk.makeFolders(kept.getParent());
-    if (disk.cloneTo(file, kept)) {
-      disk.touch(kept, modified(file));
-      disk.flushFolder(kept.getParent());
-      return Retained.CLONED;
-    }
-    link(file, kept);
-    return Retained.NAMED;
+    return retaining.retain(file, kept);
   }
 
   void link(Path file, Path second) throws IOException {
@@ -236,6 +231,11 @@ public final class Publisher {
   public void purge(Path file) throws IOException {
     disk.unlink(file);
     disk.flushFolder(file.getParent());
+  }
+
+  /** Gives up a file that was {@link #retain retained}, and its folder with the last one in it. */
+  public void release(Path kept) throws IOException {
+    retaining.release(kept);
   }
 
   /**

@@ -18,6 +18,7 @@ import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFileAttributes;
 import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -161,6 +162,11 @@ public final class RealDisk implements Disk {
   }
 
   @Override
+  public long capacity(Path folder) throws IOException {
+    return Files.getFileStore(folder).getTotalSpace();
+  }
+
+  @Override
   public boolean mayBeWritten(Path file) {
     return OpenFiles.mayBeWritten(file);
   }
@@ -213,5 +219,10 @@ public final class RealDisk implements Disk {
   @Override
   public OptionalLong holes(Path file) throws IOException {
     return Kernel.holes(file, Files.size(file));
+  }
+
+  @Override
+  public Optional<Instant> born(Path file) {
+    return Kernel.born(file);
   }
 }

@@ -94,10 +94,9 @@ public final class HealthCheck implements Inspector {
         format.tellsWholeness()
             && reading.findings().stream().noneMatch(f -> f.code().equals(Finding.HEAD_ONLY))
             && reading.inventory().parts().stream().allMatch(Part::readable);
-    List<Finding> findings = new ArrayList<>(reading.findings());
-    if (format.zerosPass() && !reading.damaged()) {
-      ZeroRuns.zeroedEnd(in).ifPresent(findings::add);
-    }
+    List<Finding> findings = new ArrayList<>();
+    ZeroRuns.among(in, format.dense(in)).ifPresent(findings::add);
+    findings.addAll(reading.findings());
     boolean doubtful = findings.stream().anyMatch(f -> f.severity() == Finding.Severity.DOUBTFUL);
     Verdict verdict =
         reading.damaged()

@@ -40,9 +40,6 @@ public record HealthReport(Verdict verdict, List<Finding> findings, Inventory in
 
   /** The heaviest finding in words, or an empty text. */
   public String reason() {
-    return findings.stream()
-        .max(java.util.Comparator.comparing(Finding::severity))
-        .map(Finding::words)
-        .orElse("");
+    return Finding.heaviest(findings).map(Finding::words).orElse("");
   }
 }

@@ -9,14 +9,17 @@ import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.lane.Lane;
 import dev.kavrin.core.lane.Lanes;
-import dev.kavrin.core.watch.FolderHours;
+import dev.kavrin.core.profile.EndSigns.Judgement;
+import dev.kavrin.core.watch.FolderHours.Rests;
 import dev.kavrin.core.watch.PauseRule;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -31,6 +34,9 @@ public final class IncidentWatch {
   /** Closed with unsaved work, on purpose. */
   public static final String MEANT = "meant";
 
+  /** Open elsewhere, or left behind: nobody knows yet. */
+  public static final String ASKED = "asked";
+
   private static final int ANSWERS = 2;
 
   private final Disk disk;
@@ -40,28 +46,21 @@ public final class IncidentWatch {
   private final Processes processes;
   private final PauseRule busy;
   private final Lanes lanes;
+  private final OpenDocuments open;
+  private final OwnCopies ownCopies;
   private final InstantSource clock;
   private final List<RetainedLeftovers.Retained> owed = new CopyOnWriteArrayList<>();
   private boolean lookedForOwed;
-  private Instant lastAlive;
 
   /** With no hours of its own, and all done at once. */
   public IncidentWatch(
       Disk disk,
-      BackupFolders recoveries,
+      BackupFolders folders,
       RetainedLeftovers leftovers,
       Inspector inspector,
       Processes processes,
       InstantSource clock) {
-    this(
-        disk,
-        recoveries,
-        leftovers,
-        inspector,
-        processes,
-        FolderHours.Rests.NEVER,
-        Lanes.HERE,
-        clock);
+    this(disk, folders, leftovers, inspector, processes, Rests.NEVER, Lanes.HERE, clock);
   }
 
   /**
@@ -73,21 +72,41 @@ public final class IncidentWatch {
       RetainedLeftovers leftovers,
       Inspector inspector,
       Processes processes,
-      FolderHours.Rests rests,
+      Rests rests,
       Lanes lanes,
       InstantSource clock) {
     this.lanes = lanes;
     this.disk = disk;
     this.recoveries = recoveries;
     this.leftovers = leftovers;
-    this.end = new DocumentEnd(disk, recoveries, inspector, lanes, clock.instant());
+    this.end = new DocumentEnd(disk, recoveries, inspector, lanes, clock);
     this.processes = processes;
     this.busy = new PauseRule(disk, processes, rests);
+    this.open = new OpenDocuments(disk, recoveries, processes, clock);
+    this.ownCopies = new OwnCopies(disk, recoveries, clock);
     this.clock = clock;
   }
 
   public boolean programRuns(ProjectRecord project) {
     return processes.runs(project.program().process());
+  }
+
+  /** How a document stood at the last look: open here, elsewhere, closed, or nobody can tell. */
+  public OpenDocument open(UUID document) {
+    return open.of(document);
+  }
+
+  /** Bytes of what is retained of a project's leftovers until it is copied. */
+  public List<Long> retained(ProjectRecord project) {
+    return own(project).stream()
+        .flatMap(d -> leftovers.still(project, d.id(), d.path()).stream())
+        .map(r -> r.original().facts().size())
+        .toList();
+  }
+
+  /** Kavrin stops in order: the next start takes nothing that is open now for cut off. */
+  public synchronized void leave() throws IOException {
+    open.leave();
   }
 
   /**
@@ -97,42 +116,63 @@ public final class IncidentWatch {
    */
   public synchronized Optional<JournalEntry.IncidentSet> tick(ProjectRecord project)
       throws IOException {
-    Instant now = clock.instant();
-    if (programRuns(project)) {
-      lastAlive = now;
-      return Optional.empty();
-    }
     boolean rests = busy.outOfHours(project).isPresent();
-    List<Seen> crashed = new ArrayList<>();
-    List<Seen> closed = new ArrayList<>();
-    boolean beingRead = false;
-    for (JournalEntry.DocumentSet known : own(project)) {
-      Seen seen = end.look(project, known, lastAlive, !rests);
-      beingRead |= seen.beingRead();
-      switch (seen.signs().judge()) {
-        case CRASH -> crashed.add(seen);
-        case CLOSED_WITH_UNSAVED_WORK -> {
-          if (!seen.beingRead()) {
-            closed.add(seen);
-          }
-        }
-        case NOTHING -> {}
+    List<JournalEntry.DocumentSet> documents = own(project);
+    open.look(project, documents, !rests);
+    if (open.runs() && !rests) {
+      note(project, documents);
+    }
+    Map<Judgement, List<Seen>> seen = new EnumMap<>(Judgement.class);
+    boolean unread = false;
+    for (JournalEntry.DocumentSet known : documents) {
+      OpenDocuments.Ended ended = open.ended(known.id());
+      Seen s = end.look(project, known, open.of(known.id()), ended, !rests);
+      Judgement judged = s.signs().judge();
+      if (s.beingRead() && judged != Judgement.CRASH) {
+        unread = true;
+      } else if (ended == null && open.of(known.id()).isHere()) {
+        open.settled(known.id());
+      } else {
+        seen.computeIfAbsent(judged, j -> new ArrayList<>()).add(s);
       }
     }
-    if (rests && crashed.isEmpty()) {
+    if (rests && !seen.containsKey(Judgement.CRASH)) {
       return Optional.empty();
     }
-    Optional<JournalEntry.IncidentSet> raised = Optional.empty();
-    if (!crashed.isEmpty()) {
-      raised = Optional.of(raise(project, crashed, "crash", lastAlive, now));
-    } else if (!closed.isEmpty()) {
-      String kind = isKnownToBeMeant(project) ? MEANT : "closed";
-      raised = Optional.of(raise(project, closed, kind, lastAlive, now));
-    }
-    if (!beingRead) {
-      lastAlive = null;
+    Optional<JournalEntry.IncidentSet> raised = raised(project, seen);
+    seen.values().forEach(all -> all.forEach(s -> open.settled(s.document().id())));
+    if (!unread) {
+      open.settled();
     }
     return raised;
+  }
+
+  private void note(ProjectRecord project, List<JournalEntry.DocumentSet> documents) {
+    for (JournalEntry.DocumentSet d : documents) {
+      try {
+        if (open.of(d.id()).mayBeHere()) {
+          ownCopies.look(project, d);
+        }
+      } catch (IOException unwritable) {
+        // Figures lack it then; what the program left must be noticed all the same.
+      }
+    }
+  }
+
+  private Optional<JournalEntry.IncidentSet> raised(
+      ProjectRecord project, Map<Judgement, List<Seen>> seen) throws IOException {
+    List<Seen> unsaved = seen.getOrDefault(Judgement.CLOSED_WITH_UNSAVED_WORK, List.of());
+    if (seen.containsKey(Judgement.CRASH)) {
+      List<Seen> down = new ArrayList<>(seen.get(Judgement.CRASH));
+      down.addAll(unsaved);
+      return Optional.of(raise(project, down, "crash"));
+    }
+    if (!unsaved.isEmpty()) {
+      return Optional.of(raise(project, unsaved, isKnownToBeMeant(project) ? MEANT : "closed"));
+    }
+    return seen.containsKey(Judgement.OPEN_ELSEWHERE_OR_LEFT)
+        ? Optional.of(raise(project, seen.get(Judgement.OPEN_ELSEWHERE_OR_LEFT), ASKED))
+        : Optional.empty();
   }
 
   /** What people answered the last times is not asked again. */
@@ -156,9 +196,9 @@ public final class IncidentWatch {
   public synchronized JournalEntry.IncidentSet report(ProjectRecord project) throws IOException {
     List<Seen> all = new ArrayList<>();
     for (JournalEntry.DocumentSet d : own(project)) {
-      all.add(Seen.reported(d));
+      all.add(Seen.reported(d, open.lastAlive()));
     }
-    JournalEntry.IncidentSet incident = raise(project, all, "reported", lastAlive, clock.instant());
+    JournalEntry.IncidentSet incident = raise(project, all, "reported");
     secure(project);
     return incident;
   }
@@ -204,17 +244,27 @@ public final class IncidentWatch {
     owed.remove(retained);
   }
 
-  private JournalEntry.IncidentSet raise(
-      ProjectRecord project, List<Seen> seen, String kind, Instant alive, Instant now)
+  private JournalEntry.IncidentSet raise(ProjectRecord project, List<Seen> seen, String kind)
       throws IOException {
+    Instant now = clock.instant();
     UUID id = UUID.randomUUID();
     List<Leftovers.Leftover> found = new ArrayList<>();
     for (Seen s : seen) {
-      found.addAll(Leftovers.find(disk, project, s.document().id(), s.document().path()));
+      found.addAll(
+          Leftovers.find(
+              disk,
+              project,
+              s.document().id(),
+              s.document().path(),
+              recoveries.livePaths(project)));
     }
     found.removeIf(this::isOwed);
     owed.addAll(leftovers.retain(found, id));
-    Instant from = alive != null ? alive : lastSignOfLife(seen, now);
+    Instant from =
+        seen.stream()
+            .flatMap(s -> Optional.ofNullable(s.lastAlive()).stream())
+            .max(Instant::compareTo)
+            .orElseGet(() -> lastSignOfLife(seen, now));
     JournalEntry.IncidentSet incident =
         new JournalEntry.IncidentSet(
             now,

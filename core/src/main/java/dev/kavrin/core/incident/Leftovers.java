@@ -9,6 +9,7 @@ import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.UUID;
@@ -21,9 +22,17 @@ public final class Leftovers {
   public record Leftover(
       UUID document, String documentPath, Path path, CopyKind kind, FileFacts facts) {}
 
-  /** Files that belong to a document by the program's profile; links are not followed. */
+  /**
+   * Files that belong to a document by the program's profile; links are not followed.
+   *
+   * @param documents paths of all documents whose copies may lie in the same folders
+   */
   public static List<Leftover> find(
-      Disk disk, ProjectRecord project, UUID document, String documentPath) {
+      Disk disk,
+      ProjectRecord project,
+      UUID document,
+      String documentPath,
+      Collection<Path> documents) {
     Path live = Path.of(project.folder()).resolve(documentPath);
     List<Leftover> found = new ArrayList<>();
     for (ProgramProfile.Leftover rule : project.program().leftovers()) {
@@ -32,7 +41,8 @@ public final class Leftovers {
           FileFacts facts = facts(disk, path);
           if (facts != null
               && !path.equals(live)
-              && rule.fits(path.getFileName().toString(), live.getFileName().toString())) {
+              && !documents.contains(path)
+              && rule.isOf(path.getFileName().toString(), live, documents)) {
             found.add(new Leftover(document, documentPath, path, rule.kind(), facts));
           }
         }

@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -68,7 +69,10 @@ public final class RetainedLeftovers {
     return retained;
   }
 
-  /** What was retained of a document and not yet copied, as when Kavrin was stopped in between. */
+  /**
+   * What was retained of a document and not yet copied, as when Kavrin was stopped in between; what
+   * was written first comes first.
+   */
   List<Retained> still(ProjectRecord project, UUID document, String documentPath) {
     Path live = Path.of(project.folder()).resolve(documentPath);
     List<Retained> retained = new ArrayList<>();
@@ -87,6 +91,7 @@ public final class RetainedLeftovers {
         }
       }
     }
+    retained.sort(Comparator.comparing(r -> r.original().facts().modified()));
     return retained;
   }
 
@@ -102,23 +107,13 @@ public final class RetainedLeftovers {
    * @throws SourceException.StillWritten it was torn by a write; the copy was thrown away
    */
   void secure(ProjectRecord project, Retained retained) throws IOException {
-    Leftover original = retained.original();
     boolean asItIs = torn.getOrDefault(retained.from(), 0) >= TRIES;
     try {
-      backups.capture(
-          new BackupOrder(
-              project,
-              original.document(),
-              original.documentPath(),
-              retained.from(),
-              original.path(),
-              original.kind(),
-              CopyKind.SECURED,
-              Span.at(original.facts().modified()),
-              "secured",
-              null,
-              null,
-              asItIs ? BackupOrder.How.ANYTHING : BackupOrder.How.ANY_HEALTH));
+      copy(
+          project,
+          retained,
+          CopyKind.SECURED,
+          asItIs ? BackupOrder.How.ANYTHING : BackupOrder.How.ANY_HEALTH);
     } catch (NoSuchFileException vanished) {
       return;
     } catch (SourceException.StillWritten moving) {
@@ -126,8 +121,39 @@ public final class RetainedLeftovers {
       throw moving;
     }
     torn.remove(retained.from());
-    if (!retained.from().equals(original.path())) {
-      publisher.purge(retained.from());
+    letGo(retained);
+  }
+
+  /**
+   * Copies it into the backup folders; what is retained stays so.
+   *
+   * @throws NoSuchFileException it vanished
+   * @throws SourceException it was torn by a write, or is not in the state wanted
+   */
+  BackupMaker.Result copy(
+      ProjectRecord project, Retained retained, CopyKind kind, BackupOrder.How how)
+      throws IOException {
+    Leftover original = retained.original();
+    return backups.capture(
+        new BackupOrder(
+            project,
+            original.document(),
+            original.documentPath(),
+            retained.from(),
+            original.path(),
+            original.kind(),
+            kind,
+            Span.at(original.facts().modified()),
+            kind == CopyKind.SECURED ? "secured" : "as written",
+            null,
+            null,
+            how));
+  }
+
+  /** Gives up what it was retained under; its original is left alone. */
+  void letGo(Retained retained) throws IOException {
+    if (!retained.from().equals(retained.original().path())) {
+      publisher.release(retained.from());
     }
   }
 }

@@ -145,7 +145,7 @@ public final class BackupFolders {
       }
     }
     if (!taken) {
-      throw failure == null ? new IOException("There is no recovery folder") : failure;
+      throw failure == null ? new IOException("There is no backup folder") : failure;
     }
   }
 
@@ -158,5 +158,11 @@ public final class BackupFolders {
         fellBehind(folder, away.getMessage());
       }
     }
+  }
+
+  /** Where the documents of a project stand, or stood. */
+  public List<Path> livePaths(ProjectRecord project) {
+    Path folder = Path.of(project.folder());
+    return history().documents(project.id()).stream().map(d -> folder.resolve(d.path())).toList();
   }
 }

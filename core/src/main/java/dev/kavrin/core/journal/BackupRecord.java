@@ -14,7 +14,7 @@ import java.util.UUID;
  * One copy of Kavrin's in a recovery folder.
  *
  * @param document whose state it is
- * @param kind CAPTURE or SECURED
+ * @param kind CAPTURE, SECURED or AS_WRITTEN
  * @param path relative to the recovery folder
  * @param state manifest digest
  * @param source where the bytes were read, an absolute path
@@ -57,6 +57,12 @@ public record BackupRecord(
   /** True if this copy may be the last one standing. */
   public boolean protects() {
     return settled && verdict.trustworthy() && !isLight();
+  }
+
+  /** True if Kavrin saw it appear, so that its time tells when it was written. */
+  @JsonIgnore
+  public boolean wasSeenAsNew() {
+    return sourceKind == CopyKind.LIVE || kind == CopyKind.AS_WRITTEN;
   }
 
   /** True if it holds less than the state it is of. */

@@ -26,8 +26,8 @@ import java.util.stream.Stream;
 
 /** What a journal comes to: the backups that stand, facts by their key, what was left open. */
 public final class History {
-  /** A backup in the bin: what it was, where it lies, since when. */
-  public record Binned(BackupRecord capture, String bin, Instant since) {}
+  /** A backup in the bin: what it was, where it lies, since when; true if a person had it go. */
+  public record Binned(BackupRecord capture, String bin, Instant since, boolean byHand) {}
 
   /** By kind, what they are about, and key. */
   private final Map<Class<?>, Map<UUID, Map<List<Object>, JournalEntry>>> facts =
@@ -85,7 +85,7 @@ public final class History {
     if (planned instanceof Operation.Backup p) {
       standing.put(p.backup(), at);
     } else if (planned instanceof Operation.Drop p) {
-      standing.drop(p.path(), p.bin(), at);
+      standing.drop(p.path(), p.bin(), p.isByHand(), at);
     } else if (planned instanceof Operation.TakeBack p) {
       standing.takeBack(p.bin(), p.path(), at);
     } else if (planned instanceof Operation.Purge p) {
@@ -101,7 +101,7 @@ public final class History {
     return facts.getOrDefault(kind, Map.of()).getOrDefault(scope, Map.of());
   }
 
-  private <T> List<T> all(Class<T> kind, UUID scope) {
+  synchronized <T> List<T> all(Class<T> kind, UUID scope) {
     return shelf(kind, scope).values().stream().map(kind::cast).toList();
   }
 
@@ -153,6 +153,10 @@ public final class History {
   /** Operations that were begun and neither done nor taken back. */
   public synchronized List<Operation> undone() {
     return List.copyOf(open.values());
+  }
+
+  public synchronized List<JournalEntry.Receipt> receipts() {
+    return List.copyOf(receipts.values());
   }
 
   public synchronized Optional<JournalEntry.Receipt> receipt(UUID id) {
@@ -231,12 +235,14 @@ public final class History {
     return all(IncidentSet.class);
   }
 
-  /** When incidents of a document were noticed. */
-  public synchronized List<Instant> incidentTimes(UUID document) {
-    return incidents().stream()
-        .filter(i -> i.documents().contains(document))
-        .map(IncidentSet::to)
-        .toList();
+  /** Copies a program was seen to write of a document of its own accord. */
+  public synchronized List<ProgramWrote> programWrote(UUID document) {
+    return all(ProgramWrote.class, document);
+  }
+
+  /** Spans in which a project's program was alive, in the order they began. */
+  public synchronized List<ProgramSeen> programSeen(UUID project) {
+    return all(ProgramSeen.class, project);
   }
 
   /** Moments at which documents of a project were copied together. */

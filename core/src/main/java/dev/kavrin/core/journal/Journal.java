@@ -47,9 +47,7 @@ public final class Journal {
   public synchronized void append(JournalEntry entry) throws IOException {
     boolean fresh = disk.facts(file).isEmpty();
     boolean torn = !fresh && !endsWithNewline();
-    byte[] line =
-        ((torn ? "\n" : "") + MAPPER.writerFor(JournalEntry.class).writeValueAsString(entry) + "\n")
-            .getBytes(StandardCharsets.UTF_8);
+    byte[] line = ((torn ? "\n" : "") + line(entry)).getBytes(StandardCharsets.UTF_8);
     try (Sink sink = disk.append(file)) {
       sink.write(line, 0, line.length);
       sink.flush();
@@ -87,24 +85,35 @@ public final class Journal {
     if (disk.facts(file).isEmpty()) {
       return new Page(List.of(), 0, 0);
     }
-    List<JournalEntry> entries = new ArrayList<>();
-    int passedOver = 0;
-    long end = offset;
     try (SeekableByteChannel channel = disk.read(file)) {
       channel.position(offset);
-      InputStream in = new BufferedInputStream(Channels.newInputStream(channel), 1 << 16);
-      ByteArrayOutputStream line = new ByteArrayOutputStream();
-      for (int b = in.read(); b >= 0; b = in.read()) {
-        if (b != '\n') {
-          line.write(b);
-          continue;
-        }
-        end += line.size() + 1;
-        passedOver += parse(line.toByteArray(), entries) ? 0 : 1;
-        line.reset();
+      Page read = read(Channels.newInputStream(channel));
+      return new Page(read.entries(), offset + read.end(), read.passedOver());
+    }
+  }
+
+  /** Reads whole lines, wherever they come from; the caller closes. */
+  public static Page read(InputStream lines) throws IOException {
+    List<JournalEntry> entries = new ArrayList<>();
+    int passedOver = 0;
+    long end = 0;
+    InputStream in = new BufferedInputStream(lines, 1 << 16);
+    ByteArrayOutputStream line = new ByteArrayOutputStream();
+    for (int b = in.read(); b >= 0; b = in.read()) {
+      if (b != '\n') {
+        line.write(b);
+        continue;
       }
+      end += line.size() + 1;
+      passedOver += parse(line.toByteArray(), entries) ? 0 : 1;
+      line.reset();
     }
     return new Page(entries, end, passedOver);
+  }
+
+  /** An entry as a line. */
+  public static String line(JournalEntry entry) {
+    return MAPPER.writerFor(JournalEntry.class).writeValueAsString(entry) + "\n";
   }
 
   private static boolean parse(byte[] line, List<JournalEntry> entries) {

@@ -40,6 +40,11 @@ import java.util.UUID;
   @Type(value = JournalEntry.TieDecided.class, name = "tie"),
   @Type(value = JournalEntry.LossAsked.class, name = "loss"),
   @Type(value = JournalEntry.Watching.class, name = "watching"),
+  @Type(value = ProgramSeen.class, name = "program"),
+  @Type(value = ProgramWrote.class, name = "wrote"),
+  @Type(value = StoreSet.class, name = "store"),
+  @Type(value = CopyElsewhere.class, name = "elsewhere"),
+  @Type(value = CoverageSet.class, name = "coverage"),
   @Type(value = FirstRound.Captured.class, name = "captured"),
   @Type(value = FirstRound.Dropped.class, name = "dropped"),
   @Type(value = FirstRound.Returned.class, name = "returned"),
@@ -146,8 +151,8 @@ public interface JournalEntry {
    *
    * @param from last moment the program was known alive
    * @param to when its end was noticed
-   * @param kind "crash", "reported", "closed", or "meant" once a person said that they closed it
-   *     like that on purpose
+   * @param kind "crash", "reported", "closed", "asked", or "meant" once a person said that they
+   *     closed it like that on purpose
    * @param evidence what spoke for it, in words
    */
   record IncidentSet(

@@ -6,6 +6,7 @@ import dev.kavrin.core.keep.KeepState;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.version.Manifest;
 import dev.kavrin.core.version.SetRule.Role;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
@@ -13,9 +14,11 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /** A folder's backups of one document, as keep rules see them. */
@@ -28,16 +31,27 @@ public final class KeepInputs {
     this.document = document;
   }
 
+  /** When incidents of the document were noticed. */
+  public List<Instant> incidents() {
+    return history.incidents().stream()
+        .filter(i -> i.documents().contains(document))
+        .map(JournalEntry.IncidentSet::to)
+        .toList();
+  }
+
   /**
-   * The backups no rule may drop: the newest that is whole, and all of the newest step that is.
-   * Empty if nothing is whole.
+   * The backups no rule may drop: the newest that is whole, the newest of those that are no copies
+   * of what a program wrote aside, and all of the newest step that is whole. Empty if nothing is
+   * whole.
    */
   public List<BackupRecord> protecting() {
     List<BackupRecord> backups = history.captures(document);
     List<BackupRecord> protecting = new ArrayList<>();
-    backups.stream()
-        .filter(c -> c.role() == null && c.protects())
-        .max(Comparator.comparing(BackupRecord::workTo).thenComparing(BackupRecord::sequence))
+    WorkOrder order = WorkOrder.of(history, document, backups);
+    List<BackupRecord> plain = backups.stream().filter(c -> c.role() == null).toList();
+    newestWhole(order, plain).ifPresent(protecting::add);
+    newestWhole(order, plain.stream().filter(b -> b.kind() != CopyKind.AS_WRITTEN).toList())
+        .filter(b -> !protecting.contains(b))
         .ifPresent(protecting::add);
     sets().stream()
         .filter(KeepSet::whole)
@@ -48,6 +62,31 @@ public final class KeepInputs {
                     .filter(c -> c.state().equals(set.restart()) || c.state().equals(set.result()))
                     .forEach(protecting::add));
     return protecting;
+  }
+
+  private static Optional<BackupRecord> newestWhole(WorkOrder order, List<BackupRecord> backups) {
+    return backups.stream()
+        .filter(protectsBy(order, backups))
+        .max(
+            Comparator.comparing((BackupRecord b) -> order.of(b))
+                .thenComparing(BackupRecord::sequence));
+  }
+
+  /** Kept as a program wrote them, of which a backup for longer stands as well, whole. */
+  public List<BackupRecord> superseded() {
+    return byState().values().stream()
+        .filter(
+            copies ->
+                copies.stream().anyMatch(b -> b.kind() != CopyKind.AS_WRITTEN && b.protects()))
+        .flatMap(copies -> copies.stream().filter(b -> b.kind() == CopyKind.AS_WRITTEN))
+        .toList();
+  }
+
+  /** Whole ones; those nobody can place among others only where there is no other. */
+  private static Predicate<BackupRecord> protectsBy(WorkOrder order, List<BackupRecord> backups) {
+    Predicate<BackupRecord> whole = BackupRecord::protects;
+    Predicate<BackupRecord> placed = whole.and(b -> !order.guesses().contains(b.state()));
+    return backups.stream().anyMatch(placed) ? placed : whole;
   }
 
   private Map<String, List<BackupRecord>> byState() {
@@ -93,6 +132,9 @@ public final class KeepInputs {
   public List<KeepState> states() {
     List<KeepState> states = new ArrayList<>();
     Set<String> used = used();
+    List<BackupRecord> backups = history.captures(document);
+    WorkOrder order = WorkOrder.of(history, document, backups);
+    Predicate<BackupRecord> protects = protectsBy(order, backups);
     byState()
         .forEach(
             (state, copies) ->
@@ -100,10 +142,11 @@ public final class KeepInputs {
                     new KeepState(
                         state,
                         copies.stream().mapToLong(BackupRecord::sequence).max().orElse(0),
-                        copies.get(0).workTo(),
+                        order.of(copies.get(0)),
                         copies.stream().mapToLong(c -> c.content().length()).sum(),
-                        copies.stream().anyMatch(BackupRecord::protects),
-                        reasons(state, copies, used.contains(state)))));
+                        copies.stream().anyMatch(protects),
+                        reasons(state, copies, used.contains(state)),
+                        copies.stream().allMatch(c -> c.kind() == CopyKind.AS_WRITTEN))));
     return states;
   }
 
@@ -139,7 +182,7 @@ public final class KeepInputs {
       reasons.add("before a loss nobody has answered for");
     }
     if (used) {
-      reasons.add("a kept state leans on it");
+      reasons.add("a kept version uses it");
     }
     if (copies.stream().anyMatch(c -> c.note() != null)) {
       reasons.add("noted");

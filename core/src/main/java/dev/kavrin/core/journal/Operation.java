@@ -43,7 +43,14 @@ public record Operation(UUID id, Planned planned) {
   public record Backup(BackupRecord backup) implements Planned {}
 
   /** A backup goes to the bin. */
-  public record Drop(String path, String bin, String why) implements Planned {}
+  public record Drop(String path, String bin, String why) implements Planned {
+    /** Why it goes if nobody asked for it. */
+    public static final String BY_PLAN = "no longer kept by the plan";
+
+    boolean isByHand() {
+      return !BY_PLAN.equals(why);
+    }
+  }
 
   /** A backup comes back from the bin, under its former name. */
   public record TakeBack(String bin, String path) implements Planned {}

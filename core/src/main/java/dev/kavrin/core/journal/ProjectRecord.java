@@ -1,5 +1,6 @@
 package dev.kavrin.core.journal;
 
+import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.version.SetRule;
@@ -142,6 +143,24 @@ public record ProjectRecord(
     return exceptions.getOrDefault(document, plan);
   }
 
+  /** The same where nothing but these counts says what is kept. */
+  public ProjectRecord keptBy(Counts counts) {
+    return new ProjectRecord(
+        id,
+        name,
+        slug,
+        folder,
+        rule,
+        sets,
+        program,
+        plan.with(counts),
+        Map.of(),
+        recovery,
+        also,
+        leaving,
+        zone);
+  }
+
   /** The same with a plan of its own for one document, or with null by the project's again. */
   public ProjectRecord except(UUID document, @Nullable Plan own) {
     Map<UUID, Plan> changed = new HashMap<>(exceptions);
@@ -152,6 +171,24 @@ public record ProjectRecord(
     }
     return new ProjectRecord(
         id, name, slug, folder, rule, sets, program, plan, changed, recovery, also, leaving, zone);
+  }
+
+  /** The same on another machine, its work in another folder. */
+  public ProjectRecord movedTo(String work, String backups) {
+    return new ProjectRecord(
+        id,
+        name,
+        slug,
+        work,
+        rule,
+        sets,
+        program,
+        plan,
+        exceptions,
+        backups,
+        List.of(),
+        null,
+        zone);
   }
 
   /** The same with other recovery folders, at least one. */

@@ -28,6 +28,9 @@ final class SafePaths {
     if (entry instanceof JournalEntry.LinksSeen e) {
       return e.links().stream().allMatch(l -> staysInside(l.path()));
     }
+    if (entry instanceof CopyElsewhere e) {
+      return isBackup(e.object());
+    }
     if (entry instanceof JournalEntry.ProjectSet e) {
       return isName(e.project().slug());
     }

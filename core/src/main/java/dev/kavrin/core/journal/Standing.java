@@ -52,11 +52,11 @@ final class Standing {
     lastRead.put(path, at);
   }
 
-  void drop(String path, String bin, Instant at) {
+  void drop(String path, String bin, boolean byHand, Instant at) {
     BackupRecord gone = standing.remove(path);
     if (gone != null) {
       byDocument.get(gone.document()).remove(path);
-      binned.put(bin, new Binned(gone, bin, at));
+      binned.put(bin, new Binned(gone, bin, at, byHand));
     }
   }
 

@@ -14,7 +14,8 @@ import java.util.List;
  * @param daily the first of each day stays that long
  * @param weekly the first of each week stays that long
  * @param ring slots of the exponential ring
- * @param room bytes that the copies of one document may take; zero for no limit
+ * @param room bytes that the copies of one document may take, dropped ones that wait in the bin
+ *     included; zero for no limit
  */
 public record Counts(
     int newest, Duration hourly, Duration daily, Duration weekly, int ring, long room) {
@@ -61,13 +62,22 @@ public record Counts(
     return within(unlimited(now, zone, incidents));
   }
 
-  /** The same for a document with steps of runs. */
+  /**
+   * The same for a document with steps of runs, and with copies of what its program wrote aside;
+   * the room holds for all of it.
+   */
   public KeepRule rule(
-      Instant now, ZoneId zone, List<Instant> incidents, RunCounts runs, List<KeepSet> sets) {
+      Instant now,
+      ZoneId zone,
+      List<Instant> incidents,
+      RunCounts runs,
+      List<KeepSet> sets,
+      ProgramCounts programs) {
+    KeepRule plain = programs.beside(unlimited(now, zone, incidents), now, zone);
     if (sets.isEmpty()) {
-      return rule(now, zone, incidents);
+      return within(plain);
     }
-    KeepRule all = within(runs.rule(sets, unlimited(now, zone, incidents)));
+    KeepRule all = within(runs.rule(sets, plain));
     return states -> RunCounts.protecting(sets, all.keeps(states));
   }
 
@@ -84,7 +94,7 @@ public record Counts(
   }
 
   private KeepRule within(KeepRule all) {
-    return room == 0 ? all : new RoomLimit(all, room);
+    return room == 0 ? all : new RoomLimit(all, BinLimit.keptWithin(room));
   }
 
   /** The most states these counts keep of steady work, marks left out. */

@@ -11,6 +11,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 
 /** The rules a plan is put together from. */
 public final class KeepRules {
@@ -75,6 +76,32 @@ public final class KeepRules {
           nextPeriod = period.end(s.workTime().atZone(zone)).toInstant();
         }
       }
+      return kept;
+    };
+  }
+
+  /** The last state of each hour that lies within {@code span} before {@code now}. */
+  public static KeepRule lastOfEachHour(Duration span, Instant now, ZoneId zone) {
+    return states -> {
+      Map<Instant, KeepState> last = new HashMap<>();
+      Instant from = Period.HOUR.begin(now.minus(span).atZone(zone)).toInstant();
+      for (KeepState s : span.isZero() ? List.<KeepState>of() : sortedByWork(states)) {
+        if (!s.workTime().isBefore(from)) {
+          last.put(Period.HOUR.begin(s.workTime().atZone(zone)).toInstant(), s);
+        }
+      }
+      Map<String, String> kept = new HashMap<>();
+      last.values().forEach(s -> kept.put(s.id(), "last of the hour"));
+      return kept;
+    };
+  }
+
+  /** One rule for some states, another for the others, of which the newest whole one stays. */
+  static KeepRule apart(Predicate<KeepState> some, KeepRule theirs, KeepRule others) {
+    return states -> {
+      Map<String, String> kept = new HashMap<>(theirs.keeps(states.stream().filter(some).toList()));
+      kept.putAll(
+          withProtection(others).keeps(states.stream().filter(Predicate.not(some)).toList()));
       return kept;
     };
   }

@@ -4,11 +4,15 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.PriorityQueue;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Keeps what another rule keeps, as far as the room goes. What goes next is the state whose loss
  * opens the smallest gap in the work, the oldest among equals. The newest whole state, the newest
- * of all and whatever carries a mark stay, even past the limit.
+ * whole one that a person saved, the newest of all and whatever carries a mark stay, even past the
+ * limit.
  *
  * @param bytes room for all that is kept
  */
@@ -19,10 +23,10 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
   @Override
   public Map<String, String> keeps(List<KeepState> states) {
     Map<String, String> kept = rule.keeps(states);
-    KeepState whole = states.stream().filter(KeepState::protecting).max(BY_WORK).orElse(null);
+    Set<KeepState> whole = newestWhole(states);
     KeepState[] ordered =
         states.stream()
-            .filter(s -> kept.containsKey(s.id()) || s == whole)
+            .filter(s -> kept.containsKey(s.id()) || whole.contains(s))
             .sorted(BY_WORK)
             .toArray(KeepState[]::new);
     long over = -bytes;
@@ -35,6 +39,15 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
     return kept;
   }
 
+  /** Of all, and of those that a person saved. */
+  private static Set<KeepState> newestWhole(List<KeepState> states) {
+    List<KeepState> whole = states.stream().filter(KeepState::protecting).toList();
+    return Stream.concat(
+            whole.stream().max(BY_WORK).stream(),
+            whole.stream().filter(s -> !s.asWritten()).max(BY_WORK).stream())
+        .collect(Collectors.toSet());
+  }
+
   /** The kept states as a chain in the order of the work, from which one after another is taken. */
   private static final class Thinning {
     private final KeepState[] states;
@@ -44,7 +57,7 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
     private final boolean[] mayGo;
     private final PriorityQueue<Gap> next = new PriorityQueue<>();
 
-    Thinning(KeepState[] states, KeepState whole) {
+    Thinning(KeepState[] states, Set<KeepState> whole) {
       int count = states.length;
       this.states = states;
       this.millis = new long[count];
@@ -55,7 +68,7 @@ record RoomLimit(KeepRule rule, long bytes) implements KeepRule {
         millis[i] = states[i].workTime().toEpochMilli();
         older[i] = i - 1;
         newer[i] = i + 1;
-        mayGo[i] = i + 1 < count && states[i] != whole && states[i].marks().isEmpty();
+        mayGo[i] = i + 1 < count && !whole.contains(states[i]) && states[i].marks().isEmpty();
       }
       for (int i = 0; i < count; i++) {
         offer(i);

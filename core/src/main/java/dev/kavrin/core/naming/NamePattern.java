@@ -65,6 +65,11 @@ public final class NamePattern {
     regex = Pattern.compile(expression.toString(), Pattern.DOTALL);
   }
 
+  /** True if it holds that hole. */
+  public boolean tellsStem() {
+    return tokens.contains(Token.STEM);
+  }
+
   private void literal(String piece, StringBuilder expression) {
     if (!piece.isEmpty()) {
       pieces.add(piece);
@@ -97,6 +102,31 @@ public final class NamePattern {
 
   /** Empty if the name does not fit, or fits but tells an impossible time. */
   public Optional<NameFields> parse(String name) {
+    return parse(name, regex);
+  }
+
+  /**
+   * The same, read as the name of one document's copy: what stands in {@code {stem}} and {@code
+   * {ext}} is that document's.
+   */
+  public Optional<NameFields> parse(String name, FileName document) {
+    if (tellsStem() && !name.contains(document.stem())) {
+      return Optional.empty();
+    }
+    StringBuilder expression = new StringBuilder();
+    for (Object piece : pieces) {
+      if (piece == Token.STEM) {
+        expression.append('(').append(Pattern.quote(document.stem())).append(')');
+      } else if (piece == Token.EXT) {
+        expression.append("((?i:").append(Pattern.quote(document.ext())).append("))");
+      } else {
+        expression.append(piece instanceof Token t ? t.group : Pattern.quote((String) piece));
+      }
+    }
+    return parse(name, Pattern.compile(expression.toString(), Pattern.DOTALL));
+  }
+
+  private Optional<NameFields> parse(String name, Pattern regex) {
     Matcher m = regex.matcher(name);
     if (!m.matches()) {
       return Optional.empty();

@@ -1,5 +1,6 @@
 package dev.kavrin.core.picture;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.content.ContentReader;
 import dev.kavrin.core.content.DrawingReader;
 import dev.kavrin.core.content.FieldReader;
@@ -20,6 +21,7 @@ import java.util.Map;
  * @param all false if there is more line work than is told
  * @param grid numbers on a plane, null if it is no field
  */
+@JsonInclude(JsonInclude.Include.NON_NULL)
 public record Plane(List<Layer> layers, boolean all, @Nullable Slice grid) {
   /** More pieces than that are not told. */
   static final int MOST_PIECES = 200_000;

@@ -1,8 +1,6 @@
 package dev.kavrin.core.plan;
 
-import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.RunCounts;
-import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
@@ -11,7 +9,9 @@ import java.util.List;
 import java.util.Locale;
 
 /**
- * How often to copy: what each interval wastes, which are equally good, and what to change.
+ * How often a program should save of its own accord, or a run write restart files: what each
+ * interval wastes, and which are equally good. For what holds a person or a run up; Kavrin's own
+ * backups do not, see {@link Spacing}.
  *
  * @param rate how often work is cut off
  * @param price what one copy costs
@@ -19,8 +19,8 @@ import java.util.Locale;
  * @param best interval with the least waste for the mean rate, null likewise
  * @param from shortest interval that is as good, over the rate's interval; null likewise
  * @param to longest that is
- * @param present the plan as it stands, null if nothing tells how far apart its copies lie
- * @param proposal null if nothing better is known
+ * @param present as it stands, null if nothing tells how far apart those copies lie
+ * @param proposal for runs; null if nothing better is known
  * @param step computing time of one step of a run, null if it is not about runs; intervals then are
  *     computing time, and proposals count steps
  * @param why how the best came about
@@ -34,7 +34,7 @@ public record Advice(
     @Nullable Duration from,
     @Nullable Duration to,
     @Nullable Point present,
-    @Nullable Proposal proposal,
+    @Nullable Spacing.Proposal proposal,
     @Nullable Duration step,
     Why why,
     Why rateWhy) {
@@ -50,30 +50,25 @@ public record Advice(
    */
   public record Point(Duration interval, double waste) {}
 
-  /**
-   * What to change for the better.
-   *
-   * @param changes each in words, old and new
-   * @param moreBytes room it takes beyond the present plan's, in all recovery folders
-   */
-  public record Proposal(Plan plan, List<String> changes, long moreBytes, List<String> told) {}
-
   /** What to propose once it is known which intervals are good. */
   private interface Proposing {
     @Nullable
-    Proposal propose(Duration best, Duration from, Duration to);
+    Spacing.Proposal propose(Duration best, Duration from, Duration to);
   }
 
   /**
+   * For the program's own autosave.
+   *
    * @param reckoning what the person puts in place of what was measured
    */
-  public static Advice of(Plan plan, PlanInputs in, CrashRate seen, Reckoning reckoning) {
+  public static Advice ofProgram(PlanInputs in, CrashRate seen, Reckoning reckoning) {
+    Duration own = in.programWrites() == null ? Duration.ZERO : in.programWrites();
     return of(
         seen.orSaid(reckoning.crashEvery()),
-        Price.of(in, reckoning),
-        PlanFigures.apart(plan, in.programWrites()),
+        Price.ofProgram(in, reckoning),
+        own,
         null,
-        (best, from, to) -> proposal(plan, in, best, from, to));
+        (best, from, to) -> null);
   }
 
   /** The same for runs, whose copies come by steps; the loss is computing time. */
@@ -83,7 +78,7 @@ public record Advice(
     long k = RunFigures.stepsBetween(plan, run);
     return of(
         seen.orSaid(reckoning.crashEvery()),
-        Price.of(in, reckoning),
+        Price.ofRun(in, reckoning),
         step == null ? Duration.ZERO : step.multipliedBy(k),
         step,
         (best, from, to) -> step == null ? null : runProposal(plan, run, k, best, from, to));
@@ -118,7 +113,7 @@ public record Advice(
 
   /** As many restart files follow as it takes to reach as many steps back. */
   @Nullable
-  private static Proposal runProposal(
+  private static Spacing.Proposal runProposal(
       Plan plan, RunInputs run, long now, Duration best, Duration from, Duration to) {
     Duration step = run.step();
     List<String> told = new ArrayList<>();
@@ -151,7 +146,7 @@ public record Advice(
       changes.add("restart files kept: " + counts.restarts() + " → " + restarts);
     }
     long more = RunFigures.of(changed, run).footprint() - RunFigures.of(plan, run).footprint();
-    return new Proposal(changed, changes, more, told);
+    return new Spacing.Proposal(changed, changes, more, told);
   }
 
   private static List<Point> curve(Waste waste) {
@@ -168,82 +163,8 @@ public record Advice(
     return new Point(interval, waste.at(seconds(interval)));
   }
 
-  /**
-   * Nothing is proposed while the present interval is as good, or every save is copied anyway. The
-   * count follows, so that the copies reach as far back as before.
-   */
-  @Nullable
-  private static Proposal proposal(
-      Plan plan, PlanInputs in, Duration best, Duration from, Duration to) {
-    List<String> told = new ArrayList<>();
-    Duration interval = rounded(best, from, to);
-    Duration fixed = fixed(plan, in);
-    Duration room = fixed == null ? null : plan.accepted().minus(fixed);
-    if (room != null && room.compareTo(interval) < 0) {
-      interval = room.compareTo(SHORTEST) < 0 ? SHORTEST : rounded(room, SHORTEST, room);
-      told.add(
-          room.compareTo(SHORTEST) < 0
-              ? "No interval holds you to the "
-                  + Words.age(plan.accepted())
-                  + " you accept: the rest alone comes to "
-                  + Words.age(fixed)
-                  + "."
-              : "Shorter than the least waste, so that you lose "
-                  + Words.age(plan.accepted())
-                  + " at most.");
-    }
-    Duration now = plan.interval();
-    boolean asGood = told.isEmpty() && now.compareTo(from) >= 0 && now.compareTo(to) <= 0;
-    if (plan.everySave() || asGood || now.equals(interval)) {
-      return null;
-    }
-    int newest =
-        now.isZero() || plan.keep().newest() == 0
-            ? Math.max(plan.keep().newest(), 1)
-            : (int)
-                Math.min(
-                    100_000, ceil(plan.keep().newest() * now.toSeconds(), interval.toSeconds()));
-    Counts k = plan.keep();
-    Plan changed =
-        plan.every(interval)
-            .with(new Counts(newest, k.hourly(), k.daily(), k.weekly(), k.ring(), k.room()));
-    List<String> changes = new ArrayList<>();
-    changes.add(
-        "interval: " + (now.isZero() ? "none" : Words.age(now)) + " → " + Words.age(interval));
-    if (newest != k.newest()) {
-      changes.add("newest kept: " + k.newest() + " → " + newest);
-    }
-    long more = PlanFigures.of(changed, in).footprint() - PlanFigures.of(plan, in).footprint();
-    return new Proposal(changed, changes, more, told);
-  }
-
   private static long ceil(long a, long b) {
     return -Math.floorDiv(-a, b);
-  }
-
-  /** Worst loss without the interval: W + p + h + d; null if unknown. */
-  @Nullable
-  private static Duration fixed(Plan plan, PlanInputs in) {
-    Duration h = plan.handsOff().longestHold();
-    if (in.programWrites() == null || h == null) {
-      return null;
-    }
-    Duration d = in.copyTime() == null ? Duration.ZERO : in.copyTime();
-    return in.programWrites().plus(plan.hardLimit()).plus(h).plus(d);
-  }
-
-  /** Whole minutes above one, else quarters of one, if that stays as good. */
-  private static Duration rounded(Duration interval, Duration from, Duration to) {
-    long unit = interval.compareTo(Duration.ofMinutes(1)) < 0 ? 15 : 60;
-    long up = Math.max(unit, Math.round((double) interval.toSeconds() / unit) * unit);
-    long down = Math.max(unit, interval.toSeconds() / unit * unit);
-    for (long seconds : new long[] {up, down}) {
-      Duration r = Duration.ofSeconds(seconds);
-      if (r.compareTo(from) >= 0 && r.compareTo(to) <= 0) {
-        return r;
-      }
-    }
-    return Duration.ofSeconds(Math.max(1, interval.toSeconds()));
   }
 
   private static Duration within(double seconds) {
@@ -266,7 +187,13 @@ public record Advice(
                 brief(waste.best()),
                 brief(waste.young()),
                 brief(waste.daly()))
-            + (price.said() ? "; d as you said" : ""),
+            + (price.said()
+                ? "; d as you said"
+                : price.files() == 0
+                    ? ""
+                    : "; d from the first to the last byte of "
+                        + price.files()
+                        + " autosaves, at least that"),
         "J. W. Young, CACM 17(9), 1974; J. T. Daly, FGCS 22(3), 2006");
   }
 
@@ -281,7 +208,7 @@ public record Advice(
         "the least of M(e^((T + d)/M) − 1)/T",
         (rate.isKnown() ? "" : "M is unknown: no crash was seen yet. ")
             + (price.stall() == null
-                ? "d is unknown: no copy of " + Sizes.words(price.bytes()) + " was made yet."
+                ? "d is unknown: no autosave that the program wrote anew was seen yet."
                 : ""),
         "J. W. Young, CACM 17(9), 1974; J. T. Daly, FGCS 22(3), 2006");
   }

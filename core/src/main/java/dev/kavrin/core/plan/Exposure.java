@@ -17,19 +17,19 @@ public record Exposure(Duration programDies, Duration fileLost, boolean quiet) {
    * @param lastOnDisk work time of the newest intact content anywhere, null if none
    * @param lastElsewhere work time of the newest intact copy besides the live file, null if none
    * @param liveIsHeld true if the live file's own content is held elsewhere
-   * @param programRuns true while its program runs
+   * @param mayBeOpen true while its program may have it open
    */
   public static Exposure now(
       Instant now,
       Instant lastOnDisk,
       Instant lastElsewhere,
       boolean liveIsHeld,
-      boolean programRuns) {
+      boolean mayBeOpen) {
     Duration sinceDisk = since(lastOnDisk, now);
-    if (liveIsHeld && !programRuns) {
+    if (liveIsHeld && !mayBeOpen) {
       return new Exposure(Duration.ZERO, Duration.ZERO, true);
     }
-    if (!programRuns) {
+    if (!mayBeOpen) {
       Duration onlyHere =
           lastElsewhere == null || lastOnDisk == null ? null : since(lastElsewhere, lastOnDisk);
       return new Exposure(Duration.ZERO, onlyHere, false);

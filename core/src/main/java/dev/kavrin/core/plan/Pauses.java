@@ -23,7 +23,7 @@ public record Pauses(String process, String file, boolean growing, Duration limi
     limit = limit == null ? Duration.ZERO : limit;
     if (limit.isNegative() || limit.compareTo(LONGEST) > 0) {
       throw new IllegalArgumentException(
-          "hands-off limit: " + limit.toSeconds() + " s is not within 0 to 604800 s");
+          "longest pause: " + limit.toSeconds() + " s is not within 0 to 604800 s");
     }
   }
 

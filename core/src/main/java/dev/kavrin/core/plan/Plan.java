@@ -2,6 +2,7 @@ package dev.kavrin.core.plan;
 
 import dev.kavrin.core.compare.LossLimits;
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.keep.ProgramCounts;
 import dev.kavrin.core.keep.RunCounts;
 import java.time.Duration;
 import java.util.List;
@@ -28,6 +29,7 @@ import java.util.function.Consumer;
  * @param kindsOff endings of files of which no timed copies are made, without the dot
  * @param loss how much may go with one save before a person is asked
  * @param proving when to prove that copies come back
+ * @param programCopies how many stay of what programs write aside of their own accord
  */
 public record Plan(
     Duration interval,
@@ -44,7 +46,8 @@ public record Plan(
     Duration reminder,
     List<String> kindsOff,
     LossLimits loss,
-    Proving proving) {
+    Proving proving,
+    ProgramCounts programCopies) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
 
@@ -72,7 +75,8 @@ public record Plan(
         Duration.ZERO,
         List.of(),
         LossLimits.DEFAULT,
-        Proving.DEFAULT);
+        Proving.DEFAULT,
+        ProgramCounts.DEFAULT);
   }
 
   public Plan {
@@ -82,6 +86,7 @@ public record Plan(
     reckoning = reckoning == null ? Reckoning.MEASURED : reckoning;
     loss = loss == null ? LossLimits.DEFAULT : loss;
     proving = proving == null ? Proving.DEFAULT : proving;
+    programCopies = programCopies == null ? ProgramCounts.DEFAULT : programCopies;
     reminder = reminder == null ? Duration.ZERO : reminder;
     kindsOff =
         kindsOff == null
@@ -127,6 +132,7 @@ public record Plan(
     private Reckoning reckoning = Plan.this.reckoning;
     private Duration reminder = Plan.this.reminder;
     private List<String> kindsOff = Plan.this.kindsOff;
+    private ProgramCounts programCopies = Plan.this.programCopies;
 
     Plan done() {
       return new Plan(
@@ -144,7 +150,8 @@ public record Plan(
           reminder,
           kindsOff,
           loss,
-          proving);
+          proving,
+          programCopies);
     }
   }
 
@@ -173,6 +180,10 @@ public record Plan(
 
   public Plan with(Reckoning other) {
     return changed(d -> d.reckoning = other);
+  }
+
+  public Plan with(ProgramCounts other) {
+    return changed(d -> d.programCopies = other);
   }
 
   public Plan onEverySave() {

@@ -1,5 +1,6 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.keep.BinLimit;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
@@ -17,7 +18,9 @@ import java.util.stream.Stream;
  * @param meanFileLost the same on average, the crash falling anywhere: (W + T + p + h)/2 + d
  * @param reachFrom shortest way back the kept copies reach: (N − 1)·T, or what spans and ring add
  * @param reachTo longest: N·T, likewise
- * @param footprint bytes in all recovery folders once N are there
+ * @param footprint bytes kept in all backup folders once N are there
+ * @param programs what comes to it by what programs write aside
+ * @param bin bytes that dropped copies take besides, at most
  * @param loadPerHour bytes written an hour of steady work
  * @param warnings what a person should hear before choosing this
  */
@@ -32,6 +35,8 @@ public record PlanFigures(
     Why reachWhy,
     long footprint,
     Why footprintWhy,
+    ProgramFigures programs,
+    long bin,
     long loadPerHour,
     Why loadWhy,
     List<String> warnings) {
@@ -52,8 +57,13 @@ public record PlanFigures(
     Counts counts = plan.keep();
     long states = Math.max(counts.most(), 1);
     long all = Math.multiplyExact(in.size(), states);
-    long perDocument = counts.room() == 0 ? all : Math.min(all, Math.max(counts.room(), in.size()));
+    long perDocument =
+        counts.room() == 0
+            ? all
+            : Math.min(all, Math.max(BinLimit.keptWithin(counts.room()), in.size()));
     long footprint = Math.multiplyExact(perDocument, (long) in.documents() * in.places());
+    ProgramFigures programs =
+        ProgramFigures.of(plan.programCopies(), in).within(left(counts, footprint, in));
     double copies = apart.isZero() ? 0 : 3600.0 / apart.toSeconds();
     long load = Math.round(copies * in.size() * in.documents() * in.places());
     return new PlanFigures(
@@ -62,7 +72,7 @@ public record PlanFigures(
             "W",
             w == null
                 ? "W is unknown: nothing tells how often the program writes"
-                : "W = " + Words.age(w),
+                : "W = " + in.own().words(),
             OWN),
         worst,
         mean,
@@ -71,35 +81,54 @@ public record PlanFigures(
         plan.timed() ? counts.atMostBack(apart) : Duration.ZERO,
         reachWhy(counts, apart),
         footprint,
-        new Why(
-            "N × size × documents × places",
-            states
-                + " × "
-                + Sizes.words(in.size())
-                + " × "
-                + in.documents()
-                + " × "
-                + in.places()
-                + (counts.most() == 0 ? " (the protected one stays)" : "")
-                + (perDocument < all
-                    ? ", held to " + Sizes.words(counts.room()) + " a document"
-                    : ""),
-            PRACTICE),
+        footprintWhy(counts, in, states, perDocument < all),
+        programs,
+        BinLimit.of(footprint + programs.room(), counts.room() > 0),
         load,
-        new Why(
-            "(1 h / T) × size × documents × places",
-            copies > 0
-                ? String.format(
-                    java.util.Locale.ROOT,
-                    "%.1f × %s × %d × %d",
-                    copies,
-                    Sizes.words(in.size()),
-                    in.documents(),
-                    in.places())
-                : plan.timed() ? "nothing tells how often it is saved" : "no timed copies",
-            PRACTICE),
-        Stream.concat(warnings(plan, worst).stream(), tooSlow(in, load / Math.max(1, in.places())))
+        loadWhy(plan, in, copies),
+        Stream.concat(
+                warnings(plan, worst).stream(),
+                tooSlow(in, (load + programs.loadPerHour()) / Math.max(1, in.places())))
             .toList());
+  }
+
+  /** What a room limit leaves beside the backups of what people save. */
+  private static long left(Counts counts, long footprint, PlanInputs in) {
+    if (counts.room() == 0) {
+      return Long.MAX_VALUE;
+    }
+    long all = BinLimit.keptWithin(counts.room()) * in.documents() * in.places();
+    return Math.max(0, all - footprint);
+  }
+
+  private static Why footprintWhy(Counts counts, PlanInputs in, long states, boolean held) {
+    return new Why(
+        "N × size × documents × folders, and a quarter of that for dropped ones",
+        states
+            + " × "
+            + Sizes.words(in.size())
+            + " × "
+            + in.documents()
+            + " × "
+            + in.places()
+            + (counts.most() == 0 ? " (the protected one stays)" : "")
+            + (held ? ", held to " + Sizes.words(counts.room()) + " a document with the bin" : ""),
+        PRACTICE);
+  }
+
+  private static Why loadWhy(Plan plan, PlanInputs in, double copies) {
+    return new Why(
+        "(1 h / T) × size × documents × folders",
+        copies > 0
+            ? String.format(
+                java.util.Locale.ROOT,
+                "%.1f × %s × %d × %d",
+                copies,
+                Sizes.words(in.size()),
+                in.documents(),
+                in.places())
+            : plan.timed() ? "nothing tells how often it is saved" : "no timed copies",
+        PRACTICE);
   }
 
   /** Recovery folders that cannot take what the plan would send them. */
@@ -150,7 +179,7 @@ public record PlanFigures(
             + " + "
             + Words.age(plan.hardLimit())
             + " + "
-            + (h == null ? "no limit to hands-off" : Words.age(h))
+            + (h == null ? "no limit to pauses" : Words.age(h))
             + " + "
             + Words.age(in.copyTime() == null ? Duration.ZERO : in.copyTime())
             + (worst == null ? "" : " = " + Words.age(worst));
@@ -169,7 +198,7 @@ public record PlanFigures(
       warnings.add("Only the latest is kept: if that copy is the bad one, there is no other.");
     }
     if (plan.handsOff().longestHold() == null) {
-      warnings.add("Hands-off has no limit: while it lasts, no copy is made.");
+      warnings.add("Pauses have no limit: while one lasts, no backup is made.");
     }
     Duration least = worst == null ? plan.dueAfter().orElse(Duration.ZERO) : worst;
     if (plan.timed() && least.compareTo(plan.accepted()) > 0) {

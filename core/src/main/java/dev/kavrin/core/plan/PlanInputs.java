@@ -8,7 +8,8 @@ import java.util.Map;
  * What is known of a document when a plan is weighed.
  *
  * @param size bytes of one state
- * @param programWrites longest gap between the program's own writes, null if unknown
+ * @param own how far apart the program's own writes lie, null if unknown
+ * @param stall what the program's own autosaves hold a person up, null if none was measured
  * @param copyTime measured time of one copy, null if none was made yet
  * @param documents documents under the plan
  * @param places recovery folders that each get a copy
@@ -17,8 +18,16 @@ import java.util.Map;
  */
 public record PlanInputs(
     long size,
-    @Nullable Duration programWrites,
+    @Nullable OwnWrites own,
+    @Nullable ProgramStall stall,
     @Nullable Duration copyTime,
     int documents,
     int places,
-    Map<String, Long> rates) {}
+    Map<String, Long> rates) {
+
+  /** How far apart the program's own writes lie, null if unknown. */
+  @Nullable
+  public Duration programWrites() {
+    return own == null ? null : own.apart();
+  }
+}

@@ -6,10 +6,11 @@ import java.time.Instant;
 
 /**
  * When to remind somebody to save, for programs that never do so by themselves. Kavrin does not see
- * a program's memory: work counts as unsaved while the program runs and wrote nothing for so long.
+ * a program's memory: work counts as unsaved while the file may be open and nothing was written for
+ * so long.
  *
  * @param written last write seen, null if none was
- * @param programRuns whether its program runs
+ * @param mayBeOpen whether its program may have it open
  * @param busy true while something is being written or the plan's hands-off holds; no moment to
  *     disturb
  * @param reminded last reminder since that write, null if there was none
@@ -17,7 +18,7 @@ import java.time.Instant;
  */
 public record Reminder(
     @Nullable Instant written,
-    boolean programRuns,
+    boolean mayBeOpen,
     boolean busy,
     @Nullable Instant reminded,
     @Nullable Instant putOff) {
@@ -31,7 +32,7 @@ public record Reminder(
 
   /** True if this is the moment; it comes again each time as much has passed. */
   public boolean isDue(Duration after, Instant now) {
-    if (after.isZero() || written == null || !programRuns || busy) {
+    if (after.isZero() || written == null || !mayBeOpen || busy) {
       return false;
     }
     Instant since = reminded == null || reminded.isBefore(written) ? written : reminded;

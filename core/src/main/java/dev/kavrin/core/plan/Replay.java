@@ -25,7 +25,7 @@ import java.util.UUID;
  * @param copies made
  * @param written bytes written into all recovery folders
  * @param days how much stood at the end of each working day
- * @param peak most bytes that stood at the end of a day, in all recovery folders
+ * @param peak most bytes that stood at the end of a day, in all backup folders and their bins
  * @param kept states by document that stand in the end
  */
 public record Replay(
@@ -48,7 +48,11 @@ public record Replay(
   public record Loss(
       Instant at, @Nullable Instant work, Duration lost, int copies, boolean watched) {}
 
-  /** What stood at the end of a day on which copies were made. */
+  /**
+   * What stood at the end of a day on which copies were made.
+   *
+   * @param bytes of the copies kept and of those in the bin
+   */
   public record Day(LocalDate date, int copies, long bytes) {}
 
   /** What a document has of copies at a moment of the replay. */
@@ -65,78 +69,25 @@ public record Replay(
     }
   }
 
-  /** A copy as the cadence makes it. */
-  private record Copy(Instant at, Activity.Write of, Shelf shelf) {}
-
   /**
    * @param places recovery folders that each get a copy
    */
   public static Replay of(Plan plan, Activity activity, int places) {
     List<Shelf> shelves = new ArrayList<>();
-    List<Copy> copies = new ArrayList<>();
     activity.writes().forEach((d, w) -> shelves.add(new Shelf(d, w)));
-    for (Shelf shelf : shelves) {
-      if (activity.runs().contains(shelf.document)) {
-        steps(plan, activity.looks(), shelf, copies);
-      } else {
-        copies(plan, activity.looks(), shelf, copies);
-      }
-    }
-    copies.sort(Comparator.comparing(Copy::at));
-    return new Run(plan, activity, places, shelves).over(copies);
+    return new Run(plan, activity, places, shelves).over(PlannedBackup.all(plan, activity));
   }
 
-  /** Every so many-th step of a run, or the first after the interval; each write is one step. */
-  private static void steps(Plan plan, Activity.Looks looks, Shelf shelf, List<Copy> into) {
-    int since = 0;
-    Instant changed = null;
-    for (Activity.Write step : shelf.writes) {
-      since++;
-      changed = changed == null ? step.at() : changed;
-      Instant first = changed;
-      boolean counted = plan.everySteps() > 0 && since >= plan.everySteps();
-      boolean due = plan.dueAfter().filter(d -> !step.at().isBefore(first.plus(d))).isPresent();
-      Instant at = looks.from(step.at());
-      if ((counted || due) && !at.isAfter(looks.last())) {
-        into.add(new Copy(at, step, shelf));
-        since = 0;
-        changed = null;
-      }
-    }
-  }
-
-  /** Every copy of a document, in order. */
-  private static void copies(Plan plan, Activity.Looks looks, Shelf shelf, List<Copy> into) {
-    if (plan.dueAfter().isEmpty()) {
-      return;
-    }
-    Duration after = plan.dueAfter().get();
-    List<Activity.Write> writes = shelf.writes;
-    Instant changed = null;
-    for (int i = 0; i < writes.size(); i++) {
-      Activity.Write write = writes.get(i);
-      Instant seen = looks.from(write.at());
-      Instant next = i + 1 < writes.size() ? looks.from(writes.get(i + 1).at()) : Instant.MAX;
-      if (next.equals(seen)) {
-        continue;
-      }
-      Instant wrote = i == 0 ? write.at() : seen;
-      changed = changed == null ? wrote : changed;
-      Instant due = changed.plus(after);
-      Instant calm = wrote.plus(plan.quiet());
-      Instant forced = due.plus(plan.hardLimit());
-      Instant ready = calm.isAfter(forced) ? forced : calm;
-      Instant at = looks.from(latest(seen, due, ready));
-      if (at.isBefore(next) && !at.isAfter(looks.last())) {
-        into.add(new Copy(at, write, shelf));
-        changed = null;
-      }
-    }
-  }
-
-  private static Instant latest(Instant a, Instant b, Instant c) {
-    Instant ab = a.isAfter(b) ? a : b;
-    return ab.isAfter(c) ? ab : c;
+  /**
+   * The backups of one document, as what survives of it.
+   *
+   * @param takes how long each takes
+   */
+  public static List<PastLoss.Survivor> backups(
+      Plan plan, Activity activity, UUID document, Duration takes) {
+    return PlannedBackup.of(plan, activity, document).stream()
+        .map(c -> new PastLoss.Survivor(c.of().at(), c.at().plus(takes), null))
+        .toList();
   }
 
   /** One pass over all copies in order of time. */
@@ -148,20 +99,22 @@ public record Replay(
     private final Map<UUID, Shelf> byDocument = new HashMap<>();
     private final List<Loss> losses = new ArrayList<>();
     private final List<Day> days = new ArrayList<>();
+    private final SimulatedBin bin;
     private long written;
     private int crash;
 
     Run(Plan plan, Activity activity, int places, List<Shelf> shelves) {
       this.plan = plan;
+      this.bin = new SimulatedBin(plan.keep().room() > 0);
       this.activity = activity;
       this.places = places;
       this.shelves = shelves;
       shelves.forEach(s -> byDocument.put(s.document, s));
     }
 
-    Replay over(List<Copy> copies) {
+    Replay over(List<PlannedBackup> copies) {
       LocalDate day = null;
-      for (Copy copy : copies) {
+      for (PlannedBackup copy : copies) {
         crashesUntil(copy.at());
         LocalDate today = copy.at().atZone(activity.zone()).toLocalDate();
         if (day != null && !today.equals(day)) {
@@ -189,8 +142,8 @@ public record Replay(
           kept);
     }
 
-    private void take(Copy copy) {
-      Shelf shelf = copy.shelf();
+    private void take(PlannedBackup copy) {
+      Shelf shelf = byDocument.get(copy.document());
       shelf.born++;
       shelf.standing.add(
           new KeepState(
@@ -224,6 +177,9 @@ public record Replay(
       KeepDecision decision =
           KeepDecision.of(counts(shelf).rule(now, activity.zone(), before), shelf.standing);
       if (!decision.dropped().isEmpty()) {
+        shelf.standing.stream()
+            .filter(s -> !decision.kept().containsKey(s.id()))
+            .forEach(s -> bin.take(now, s.bytes()));
         shelf.standing =
             new ArrayList<>(
                 shelf.standing.stream().filter(s -> decision.kept().containsKey(s.id())).toList());
@@ -240,7 +196,8 @@ public record Replay(
       shelves.forEach(this::tidy);
       long bytes =
           shelves.stream().flatMap(s -> s.standing.stream()).mapToLong(KeepState::bytes).sum();
-      days.add(new Day(day, standing(shelves), bytes * places));
+      Instant end = day.plusDays(1).atStartOfDay(activity.zone()).toInstant();
+      days.add(new Day(day, standing(shelves), (bytes + bin.at(end, bytes)) * places));
     }
 
     private static int standing(List<Shelf> shelves) {

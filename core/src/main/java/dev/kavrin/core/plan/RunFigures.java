@@ -1,5 +1,6 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.keep.BinLimit;
 import dev.kavrin.core.keep.RunCounts;
 import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
@@ -16,7 +17,8 @@ import java.util.Locale;
  * @param lost the same in computing time, null if nothing tells
  * @param reachFrom steps the kept restart files reach back at least: (N − 1)·k
  * @param reachTo at most: N·k
- * @param footprint bytes in all recovery folders for runs as long as the longest so far
+ * @param footprint bytes kept in all backup folders for runs as long as the longest so far
+ * @param bin bytes that dropped copies take besides, at most
  * @param loadPerHour bytes written an hour of computing
  * @param warnings what a person should hear before choosing this
  */
@@ -30,6 +32,7 @@ public record RunFigures(
     Why reachWhy,
     long footprint,
     Why footprintWhy,
+    long bin,
     long loadPerHour,
     Why loadWhy,
     List<String> warnings) {
@@ -46,6 +49,7 @@ public record RunFigures(
     double perStep =
         (k == 0 ? 0 : (double) in.restart() / k)
             + (counts.everyResult() == 0 ? 0 : (double) in.result() / counts.everyResult());
+    long footprint = Math.multiplyExact(perRun, (long) in.runs() * in.places());
     return new RunFigures(
         k,
         lost,
@@ -68,23 +72,12 @@ public record RunFigures(
                 counts.restarts(),
                 k),
             PRACTICE),
-        Math.multiplyExact(perRun, (long) in.runs() * in.places()),
-        new Why(
-            "(restart files × size + results × size) × runs × places",
-            String.format(
-                Locale.ROOT,
-                "(%d × %s + %d × %s) × %d × %d, runs of %d steps",
-                restarts,
-                Sizes.words(in.restart()),
-                results,
-                Sizes.words(in.result()),
-                in.runs(),
-                in.places(),
-                in.steps()),
-            PRACTICE),
+        footprint,
+        footprintWhy(in, restarts, results),
+        BinLimit.of(footprint, plan.keep().room() > 0),
         Math.round(anHour * perStep * in.places()),
         new Why(
-            "steps an hour × (restart / k + result / j) × places",
+            "steps an hour × (restart / k + result / j) × folders",
             String.format(
                 Locale.ROOT,
                 "%.1f × %s × %d",
@@ -93,6 +86,22 @@ public record RunFigures(
                 in.places()),
             PRACTICE),
         warnings(plan, k, lost));
+  }
+
+  private static Why footprintWhy(RunInputs in, long restarts, long results) {
+    return new Why(
+        "(restart files × size + results × size) × runs × folders",
+        String.format(
+            Locale.ROOT,
+            "(%d × %s + %d × %s) × %d × %d, runs of %d steps",
+            restarts,
+            Sizes.words(in.restart()),
+            results,
+            Sizes.words(in.result()),
+            in.runs(),
+            in.places(),
+            in.steps()),
+        PRACTICE);
   }
 
   /** Steps from one copy to the next; 0 if none is made by itself or nothing tells. */
@@ -123,7 +132,7 @@ public record RunFigures(
               + " from.");
     }
     if (plan.handsOff().longestHold() == null) {
-      warnings.add("Hands-off has no limit: while it lasts, no copy is made.");
+      warnings.add("Pauses have no limit: while one lasts, no backup is made.");
     }
     if (k > 0 && lost != null && lost.compareTo(plan.accepted()) > 0) {
       warnings.add(

@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 
 /**
@@ -52,6 +53,42 @@ public record Worked(List<Sitting> sittings) {
     return new Worked(sittings);
   }
 
+  /** Together with other spans in which somebody worked. */
+  public Worked and(Collection<Sitting> others) {
+    List<Sitting> all = new ArrayList<>(sittings);
+    all.addAll(others);
+    all.sort(Comparator.comparing(Sitting::from));
+    List<Sitting> merged = new ArrayList<>();
+    for (Sitting next : all) {
+      Sitting last = merged.isEmpty() ? null : merged.get(merged.size() - 1);
+      if (last == null || next.from().isAfter(last.to())) {
+        merged.add(next);
+      } else if (next.to().isAfter(last.to())) {
+        merged.set(merged.size() - 1, new Sitting(last.from(), next.to()));
+      }
+    }
+    return new Worked(merged);
+  }
+
+  /**
+   * Spans that a crash leaves open: from the last write before it to the last moment the program
+   * was known alive, where nobody saw what it did in between.
+   *
+   * @param seen spans in which the program was seen, at work or not
+   */
+  public static List<Sitting> open(
+      Collection<Instant> writes, Collection<Instant> lastAlive, Collection<Sitting> seen) {
+    List<Sitting> open = new ArrayList<>();
+    for (Instant end : lastAlive) {
+      writes.stream()
+          .filter(w -> w.isBefore(end))
+          .max(Comparator.naturalOrder())
+          .filter(w -> seen.stream().noneMatch(s -> s.to().isAfter(w) && s.from().isBefore(end)))
+          .ifPresent(w -> open.add(new Sitting(w, end)));
+    }
+    return open;
+  }
+
   /** What of it falls into spans, in order and apart from each other. */
   public Worked within(List<Sitting> spans) {
     List<Sitting> left = new ArrayList<>();
@@ -65,6 +102,11 @@ public record Worked(List<Sitting> sittings) {
       }
     }
     return new Worked(left);
+  }
+
+  /** When the last of it was done; there is some. */
+  Instant end() {
+    return sittings.get(sittings.size() - 1).to();
   }
 
   public Duration total() {

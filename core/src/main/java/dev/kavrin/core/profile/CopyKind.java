@@ -5,6 +5,7 @@ public enum CopyKind {
   LIVE("live file"),
   CAPTURE("Kavrin"),
   SECURED("secured by Kavrin"),
+  AS_WRITTEN("kept as its program wrote it"),
   AUTOSAVE("program autosave"),
   KEPT_BY_SAVE("kept by a save"),
   RESCUE("rescue file"),
@@ -23,6 +24,6 @@ public enum CopyKind {
 
   /** True for copies that Kavrin made and may drop by a plan. */
   public boolean isOurs() {
-    return this == CAPTURE || this == SECURED;
+    return this == CAPTURE || this == SECURED || this == AS_WRITTEN;
   }
 }

@@ -3,38 +3,54 @@ package dev.kavrin.core.profile;
 import dev.kavrin.core.health.Verdict;
 
 /**
- * What is seen of a program and its document at one moment.
+ * What is seen of a document once an instance of its program is gone, or none was ever seen.
  *
- * @param runs a process of the program is alive
- * @param ran it was alive at an earlier look, or a sign says so
- * @param signLeft its session sign stands
+ * @param ran an instance that had it open, or may have had it, was seen alive here and is gone
+ * @param othersRun another instance is alive, which nobody knows not to have it
+ * @param signLeft its lock file stands, and names no other machine
+ * @param signTells false if a person said that this program leaves lock files at a clean close
  * @param rescueWritten a rescue file appeared since it was last seen alive
  * @param live health of the live file
  * @param newerAutosave an autosave is newer than the live file
+ * @param cut the machine or Kavrin itself went down while it was open or worked on
  */
 public record EndSigns(
-    boolean runs,
     boolean ran,
+    boolean othersRun,
     boolean signLeft,
+    boolean signTells,
     boolean rescueWritten,
     Verdict live,
-    boolean newerAutosave) {
+    boolean newerAutosave,
+    boolean cut) {
+  /** Nothing at all. */
+  public static final EndSigns NONE =
+      new EndSigns(false, false, false, true, false, Verdict.NOT_CHECKED, false, false);
 
   /** What the signs come to. */
   public enum Judgement {
     NOTHING,
     CRASH,
+    /** Open on another machine, or left behind by a crash nobody saw: a person is asked. */
+    OPEN_ELSEWHERE_OR_LEFT,
     CLOSED_WITH_UNSAVED_WORK
   }
 
-  /** Program gone and one more sign is a crash; a newer autosave alone is not. */
+  /**
+   * An instance gone and one more sign is a crash; a newer autosave alone is not, and neither is a
+   * lock file that may be another instance's, or of which nobody saw the program here.
+   */
   public Judgement judge() {
-    if (runs || !ran) {
+    if (!ran && !signLeft) {
       return Judgement.NOTHING;
     }
-    if (signLeft || rescueWritten || live == Verdict.DAMAGED) {
+    boolean signProves = signLeft && ran && !othersRun && signTells;
+    if (signProves || rescueWritten || live == Verdict.DAMAGED || cut) {
       return Judgement.CRASH;
     }
-    return newerAutosave ? Judgement.CLOSED_WITH_UNSAVED_WORK : Judgement.NOTHING;
+    if (signLeft) {
+      return Judgement.OPEN_ELSEWHERE_OR_LEFT;
+    }
+    return newerAutosave && !othersRun ? Judgement.CLOSED_WITH_UNSAVED_WORK : Judgement.NOTHING;
   }
 }

@@ -157,13 +157,26 @@ final class Habits {
   }
 
   /** Came and went within moments: a step of a save. */
-  private static boolean isPassing(List<FileEvent> events) {
+  private boolean isPassing(List<FileEvent> events) {
     FileEvent first = events.get(0);
     FileEvent last = events.get(events.size() - 1);
     return first.kind() == FileEvent.Kind.APPEARED
         && last.kind() == FileEvent.Kind.GONE
         && events.size() == 2
-        && !last.at().isAfter(first.at().plus(TOGETHER));
+        && !last.at().isAfter(first.at().plus(TOGETHER))
+        && !(isSmall(events) && stoodByAnAutosave(first.at(), last.at()));
+  }
+
+  /** A program may be open for moments only; it made an autosave in them, which is no save. */
+  private boolean stoodByAnAutosave(Instant from, Instant to) {
+    return seen.events().stream()
+        .filter(e -> e.wrote() && e.at().isAfter(from) && e.at().isBefore(to))
+        .anyMatch(
+            e ->
+                !e.path().equals(document)
+                    && isAbout(e.path())
+                    && saves.stream().noneMatch(e.at()::equals)
+                    && !keepsWhatWasSavedOver(e));
   }
 
   private CopyKind kind(Path path, List<FileEvent> writes) {

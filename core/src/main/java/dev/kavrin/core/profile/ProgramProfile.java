@@ -9,6 +9,7 @@ import dev.kavrin.core.settings.SettingsLink;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 
@@ -52,15 +53,30 @@ public record ProgramProfile(
       }
     }
 
-    public boolean fits(String fileName, String documentName) {
+    /** What a file's name tells as a copy of a document; empty if it is none by its name. */
+    public Optional<NameFields> read(String fileName, String documentName) {
       return pattern
-          .parse(fileName)
-          .filter(
-              f ->
-                  f.stem().isEmpty()
-                      ? folder.namesTheDocument()
-                      : f.stem().equals(FileName.of(documentName).stem()))
-          .isPresent();
+          .parse(fileName, FileName.of(documentName))
+          .filter(f -> pattern.tellsStem() || folder.namesTheDocument());
+    }
+
+    public boolean fits(String fileName, String documentName) {
+      return read(fileName, documentName).isPresent();
+    }
+
+    /**
+     * True if it fits that document, and no other that could have its copies in the same folder by
+     * a longer name: "gear_2_a" is a copy of gear_2, not of gear.
+     *
+     * @param documents paths of all documents there are, the one meant among them or not
+     */
+    public boolean isOf(String fileName, Path document, Collection<Path> documents) {
+      String own = document.getFileName().toString();
+      return fits(fileName, own)
+          && documents.stream()
+              .filter(d -> !folder.staysInside() || d.getParent().equals(document.getParent()))
+              .map(d -> d.getFileName().toString())
+              .noneMatch(other -> other.length() > own.length() && fits(fileName, other));
     }
   }
 

@@ -13,6 +13,7 @@ import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry.Receipt;
 import dev.kavrin.core.journal.Proof;
 import dev.kavrin.core.plan.Activity;
+import dev.kavrin.core.plan.OwnWrites;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
@@ -103,7 +104,7 @@ public final class RecoveryTest {
       actor.die(drill.way(), beats.get(beats.size() - 1).state());
       long began = System.nanoTime();
       harness.die();
-      Optional<Candidate> best = Candidates.recommended(Candidates.rank(found(), crash));
+      Optional<Candidate> best = Candidates.recommended(found());
       Instant predicted = predictedWork(crash);
       if (best.isEmpty()) {
         return nothing(predicted, crash, Duration.ofNanos(System.nanoTime() - began));
@@ -127,7 +128,7 @@ public final class RecoveryTest {
           receipt.verdict(),
           actual != null && within && receipt.verdict().trustworthy(),
           actual == null
-              ? "What came back is none of the states that were written: damage of this kind"
+              ? "What came back is none of the versions that were written: damage of this kind"
                   + " cannot be seen in it."
               : within ? "" : "More was lost than the plan promises.",
           took);
@@ -161,7 +162,7 @@ public final class RecoveryTest {
       beats.add(new Beat(harness.clock().instant(), states.get(0), true));
       actor.open();
       harness.pass(harness.project().plan().quiet().plus(gap));
-      harness.watch().copyNow(drill.document(), "begin of the rehearsal");
+      harness.watch().copyNow(drill.document(), "begin of the recovery test");
       Duration needed =
           harness
               .project()
@@ -193,7 +194,7 @@ public final class RecoveryTest {
       List<Candidate> all = new ArrayList<>();
       add(all, live, CopyKind.LIVE);
       for (Leftovers.Leftover l :
-          Leftovers.find(disk, harness.project(), drill.document(), drill.path())) {
+          Leftovers.find(disk, harness.project(), drill.document(), drill.path(), List.of())) {
         add(all, l.path(), l.kind());
       }
       for (BackupRecord capture : harness.keep().history().captures(drill.document())) {
@@ -226,17 +227,9 @@ public final class RecoveryTest {
         ContentId content,
         Instant work,
         boolean unsettled) {
-      return new Candidate(
-          Manifest.ofFile(content).digest(),
-          path.toString(),
-          kind,
-          health.verdict(),
-          health.reason(),
-          work,
-          content.length(),
-          List.of(),
-          null,
-          unsettled);
+      String version = Manifest.ofFile(content).digest();
+      return Candidate.of(
+          version, path.toString(), kind, health, work, content.length(), unsettled);
     }
 
     private Receipt restore(Candidate best) throws IOException {
@@ -326,7 +319,9 @@ public final class RecoveryTest {
 
     @Nullable
     private Duration promised() {
-      PlanInputs inputs = new PlanInputs(1, drill.gap(), Duration.ofSeconds(1), 1, 1, Map.of());
+      PlanInputs inputs =
+          new PlanInputs(
+              1, OwnWrites.setTo(drill.gap()), null, Duration.ofSeconds(1), 1, 1, Map.of());
       return PlanFigures.of(harness.project().plan(), inputs).fileLost();
     }
   }

@@ -42,7 +42,7 @@ public record RunTestCase(
     steps = List.copyOf(steps);
     if (steps.size() < 2) {
       throw new IllegalArgumentException(
-          "A rehearsal plays earlier steps again and needs two whole ones");
+          "A recovery test plays earlier steps again and needs two whole ones");
     }
   }
 

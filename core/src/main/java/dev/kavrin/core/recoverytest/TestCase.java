@@ -28,7 +28,7 @@ public record TestCase(
     states = List.copyOf(states);
     if (states.size() < 2) {
       throw new IllegalArgumentException(
-          "A rehearsal plays earlier states again and needs two different ones");
+          "A recovery test plays earlier versions again and needs two different ones");
     }
   }
 

@@ -1,7 +1,5 @@
 package dev.kavrin.core.replica;
 
-import dev.kavrin.core.backup.BackupMaker;
-import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
@@ -9,17 +7,12 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
-import dev.kavrin.core.journal.JournalRecovery;
 import dev.kavrin.core.journal.KeepInputs;
-import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.journal.ProjectRecord;
-import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
-import dev.kavrin.core.retention.Bin;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.retention.Scrub;
-import dev.kavrin.core.units.Moments;
 import dev.kavrin.core.watch.FolderHours;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -41,7 +34,7 @@ public final class ReplicaSync {
       "Read to bring it elsewhere: it is not what was written.";
 
   private final Disk disk;
-  private final Publisher publisher;
+  private final BackupArrival arrival;
   private final BackupFolders recoveries;
   private final FolderHours.Rests rests;
   private final InstantSource clock;
@@ -61,7 +54,7 @@ public final class ReplicaSync {
       InstantSource clock) {
     this.rests = rests;
     this.disk = disk;
-    this.publisher = publisher;
+    this.arrival = new BackupArrival(disk, publisher, clock);
     this.recoveries = recoveries;
     this.clock = clock;
     this.scrub = new Scrub(disk, publisher, clock);
@@ -171,42 +164,6 @@ public final class ReplicaSync {
         capture.role() == null
             ? documentPath
             : Path.of(record.folder()).relativize(Path.of(capture.source())).toString();
-    Path target = target(to, record, path, capture);
-    long needed = capture.content().length() + BackupMaker.FLOOR;
-    long free = new Bin(disk, publisher, clock).makeRoom(to, target.getParent(), needed);
-    if (free < needed) {
-      throw new NoRoomException(to.root(), needed, free);
-    }
-    Operation operation = Operation.of(new Operation.Backup(capture.at(to.relative(target))));
-    try {
-      publisher.publish(
-          target,
-          sink -> Copying.copy(disk, source, sink),
-          (stage, content) -> {
-            if (!content.equals(capture.content())) {
-              throw new IOException(source + " is not what was written there");
-            }
-            disk.touch(stage, Moments.nanos(capture.workTo()));
-            to.begin(operation, clock.instant());
-          });
-      to.done(operation, clock.instant());
-    } catch (IOException | RuntimeException failed) {
-      if (to.history().undone().contains(operation)) {
-        new JournalRecovery(disk, publisher, to, Reach.EVERYWHERE, clock)
-            .finishOrTakeBack(operation, failed);
-      }
-      throw failed;
-    }
-  }
-
-  /** The name it has elsewhere, or the next free one. */
-  private Path target(
-      BackupFolder to, ProjectRecord project, String documentPath, BackupRecord capture)
-      throws IOException {
-    long next = to.nextSequence(project, documentPath, capture.document());
-    Path same = to.nameFor(project, documentPath, capture.sequence(), capture.workTo());
-    return disk.facts(same).isEmpty()
-        ? same
-        : to.nameFor(project, documentPath, next, capture.workTo());
+    arrival.take(to, record, path, capture, sink -> Copying.copy(disk, source, sink));
   }
 }

@@ -5,19 +5,22 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.Operation;
+import dev.kavrin.core.keep.BinLimit;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Predicate;
 
 /** Where dropped copies wait before they are gone for good. Its bytes count as used room. */
 public final class Bin {
-  /** How long a dropped copy can be had back, unless its room is needed before. */
-  static final Duration TIME = Duration.ofDays(14);
+  /** A changed plan drops what it no longer keeps at once, or when the next copy is made. */
+  private static final Duration AFTER_A_CHANGE = Duration.ofHours(1);
 
   private final Disk disk;
   private final Publisher publisher;
@@ -29,10 +32,48 @@ public final class Bin {
     this.clock = clock;
   }
 
-  /** Deletes what has waited for its whole time. */
+  /** Deletes what has waited for its whole time, then the oldest until the bin is in its limit. */
   int empty(BackupFolder folder) throws IOException {
-    Instant before = clock.instant().minus(TIME);
-    return purge(folder, binned -> binned.since().isBefore(before));
+    Instant before = clock.instant().minus(BinLimit.TIME);
+    int purged = purge(folder, binned -> binned.since().isBefore(before));
+    Set<String> over = beyondLimit(folder);
+    return over.isEmpty() ? purged : purged + purge(folder, b -> over.contains(b.bin()));
+  }
+
+  /** Of what the rules dropped by themselves; what a person had dropped waits its whole time. */
+  private Set<String> beyondLimit(BackupFolder folder) throws IOException {
+    History history = folder.history();
+    List<History.Binned> byRule =
+        history.bin().stream()
+            .filter(b -> !isAPersonsWord(history, b))
+            .sorted(Comparator.comparing(History.Binned::since))
+            .toList();
+    long over = byRule.stream().mapToLong(b -> b.capture().content().length()).sum();
+    if (over == 0) {
+      return Set.of();
+    }
+    long kept = history.allCaptures().stream().mapToLong(c -> c.content().length()).sum();
+    boolean held = history.projects().stream().anyMatch(p -> p.plan().keep().room() > 0);
+    over -= BinLimit.of(kept, disk.capacity(folder.root()), held);
+    Set<String> beyond = new HashSet<>();
+    for (int i = 0; i < byRule.size() && over > 0; i++) {
+      beyond.add(byRule.get(i).bin());
+      over -= byRule.get(i).capture().content().length();
+    }
+    return beyond;
+  }
+
+  /** Cleared out by hand, or dropped because the plan was changed just before. */
+  private static boolean isAPersonsWord(History history, History.Binned binned) {
+    return binned.byHand()
+        || history
+            .document(binned.capture().document())
+            .flatMap(d -> history.projectSet(d.project()))
+            .filter(
+                set ->
+                    !binned.since().isBefore(set)
+                        && binned.since().isBefore(set.plus(AFTER_A_CHANGE)))
+            .isPresent();
   }
 
   /**

@@ -63,14 +63,11 @@ public final class Retention {
   public static KeepDecision decide(
       ProjectRecord project, UUID document, History history, List<KeepState> states, Instant now) {
     Plan plan = project.planFor(document);
+    KeepInputs inputs = new KeepInputs(history, document);
+    ZoneId zone = ZoneId.of(project.zone());
     return KeepDecision.of(
         plan.keep()
-            .rule(
-                now,
-                ZoneId.of(project.zone()),
-                history.incidentTimes(document),
-                plan.runs(),
-                new KeepInputs(history, document).sets()),
+            .rule(now, zone, inputs.incidents(), plan.runs(), inputs.sets(), plan.programCopies()),
         states);
   }
 
@@ -93,27 +90,26 @@ public final class Retention {
 
   private List<BackupRecord> apply(BackupFolder folder, ProjectRecord project, UUID document)
       throws IOException {
-    History history = folder.history();
-    KeepDecision decision =
-        decide(
-            project,
-            document,
-            history,
-            new KeepInputs(history, document).states(),
-            clock.instant());
+    List<BackupRecord> dropped = goingByPlan(folder.history(), project, document);
     if (folder.dropsPaused().get()
-        || decision.dropped().isEmpty()
+        || dropped.isEmpty()
         || !protectedByWholeCopy(folder, document)) {
       return List.of();
     }
-    List<BackupRecord> dropped = new ArrayList<>();
-    for (BackupRecord capture : history.captures(document)) {
-      if (decision.dropped().contains(capture.state())) {
-        drop(folder, capture, "no longer kept by the plan");
-        dropped.add(capture);
-      }
+    for (BackupRecord backup : dropped) {
+      drop(folder, backup, Operation.Drop.BY_PLAN);
     }
+    bin.empty(folder);
     return dropped;
+  }
+
+  private List<BackupRecord> goingByPlan(History history, ProjectRecord project, UUID document) {
+    KeepInputs inputs = new KeepInputs(history, document);
+    KeepDecision decision = decide(project, document, history, inputs.states(), clock.instant());
+    List<BackupRecord> superseded = inputs.superseded();
+    return history.captures(document).stream()
+        .filter(b -> decision.dropped().contains(b.state()) || superseded.contains(b))
+        .toList();
   }
 
   /** What clearing out would drop of a document in its first folder; nothing is done. */
@@ -242,7 +238,7 @@ public final class Retention {
     boolean left = true;
     for (BackupRecord capture : folder.history().captures(document)) {
       if (!folder.dropsPaused().get() && standsElsewhere(folder, capture)) {
-        drop(folder, capture, "moved to another recovery folder");
+        drop(folder, capture, "moved to another backup folder");
       } else {
         left = false;
       }

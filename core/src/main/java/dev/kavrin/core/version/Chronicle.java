@@ -1,9 +1,12 @@
 package dev.kavrin.core.version;
 
+import dev.kavrin.core.naming.Conventions;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.LocalTimes;
 import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.units.Span;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
@@ -41,6 +44,8 @@ public final class Chronicle {
    *
    * @param state whose copy it is
    * @param modified as the file system says, the clock of its place set right
+   * @param noticed when Kavrin first saw it, null if nobody knows; work is never later
+   * @param elsewhere true if it lies where its program writes none, so that somebody copied it
    * @param pattern its name was read by, null if by none
    * @param fields what the name tells
    * @param seen when Kavrin saw the state as new, null if it did not
@@ -51,11 +56,26 @@ public final class Chronicle {
       String state,
       Path path,
       Instant modified,
+      @Nullable Instant noticed,
+      boolean elsewhere,
       @Nullable NamePattern pattern,
       NameFields fields,
       @Nullable Span seen,
       @Nullable Instant inside,
-      @Nullable Long step) {}
+      @Nullable Long step) {
+    private boolean isFromTheFuture() {
+      return noticed != null && modified.isAfter(noticed);
+    }
+
+    /** The latest moment at which its work can have been done, as far as its file tells. */
+    private Instant latest() {
+      return isFromTheFuture() ? noticed : modified;
+    }
+
+    private boolean tellsNothingButItsTime() {
+      return seen == null && inside == null && fields.time() == null;
+    }
+  }
 
   /** Oldest first. */
   public List<VersionOrder.Placed> order(List<Copy> copies) {
@@ -68,7 +88,10 @@ public final class Chronicle {
     return VersionOrder.of(told, families(copies), unreliable(copies), this::read);
   }
 
-  /** States whose only copies were copied in one go, so that no time of theirs tells anything. */
+  /**
+   * States of whose copies no time tells anything: copied in one go, brought elsewhere by somebody,
+   * or dated in the future.
+   */
   private static Set<String> unreliable(List<Copy> copies) {
     Map<Path, List<Copy>> byFolder =
         copies.stream().collect(Collectors.groupingBy(c -> c.path().getParent()));
@@ -77,11 +100,13 @@ public final class Chronicle {
     for (List<Copy> folder : byFolder.values()) {
       List<Copy> plain =
           folder.stream()
-              .filter(c -> c.seen() == null && c.inside() == null && c.fields().time() == null)
+              .filter(Copy::tellsNothingButItsTime)
               .sorted(Comparator.comparing(Copy::modified))
               .toList();
       for (int i = 0; i < plain.size(); i++) {
-        (isInBurst(plain, i) ? reset : dated).add(plain.get(i).state());
+        Copy copy = plain.get(i);
+        boolean lost = copy.elsewhere() || copy.isFromTheFuture() || isInBurst(plain, i);
+        (lost ? reset : dated).add(copy.state());
       }
       folder.stream().filter(c -> !plain.contains(c)).forEach(c -> dated.add(c.state()));
     }
@@ -130,7 +155,7 @@ public final class Chronicle {
               copy.path().getFileName().toString()));
     }
     all.add(
-        new Evidence(Evidence.Kind.MODIFIED, Span.at(copy.modified()), copy.modified().toString()));
+        new Evidence(Evidence.Kind.MODIFIED, Span.at(copy.latest()), copy.modified().toString()));
     return all;
   }
 
@@ -168,15 +193,41 @@ public final class Chronicle {
             || members.values().stream()
                 .allMatch(
                     c -> c.fields().number() != null && c.fields().number().digits() >= PADDED);
-    Map<String, Long> highest = new LinkedHashMap<>();
-    members.forEach((number, copy) -> highest.merge(copy.state(), number, Math::max));
     return new Family(
         name,
-        highest.entrySet().stream()
-            .map(e -> new Family.Member(e.getKey(), e.getValue()))
+        members.entrySet().stream()
+            .map(e -> new Family.Member(e.getValue().state(), e.getKey()))
             .sorted(Comparator.comparingLong(Family.Member::number))
             .toList(),
         padded);
+  }
+
+  /**
+   * By which pattern a name of a document's copy is read: its program's, else one many share.
+   *
+   * @param document name of the document's own file
+   * @return null for a name that tells nothing
+   */
+  @Nullable
+  public static NamePattern pattern(
+      ProgramProfile program, CopyKind kind, String name, String document) {
+    return program.leftovers().stream()
+        .filter(l -> l.kind() == kind && l.fits(name, document))
+        .map(ProgramProfile.Leftover::pattern)
+        .findFirst()
+        .orElseGet(
+            () ->
+                Conventions.read(name).stream()
+                    .filter(r -> r.fields().stem().equals(FileName.of(document).stem()))
+                    .map(Conventions.Read::pattern)
+                    .findFirst()
+                    .orElse(null));
+  }
+
+  /** True for what lies where no program writes: outside the project, or under any name. */
+  public static boolean isElsewhere(
+      CopyKind kind, Path path, @Nullable NamePattern pattern, Path project) {
+    return kind == CopyKind.STRAY && (pattern == null || !path.startsWith(project));
   }
 
   /** What a name tells by the pattern that fits it, as far as it is of that document. */

@@ -32,10 +32,12 @@ public final class DocumentMatcher {
 
   private final Disk disk;
   private final List<Subject> subjects;
+  private final List<Path> lives;
 
   public DocumentMatcher(Disk disk, List<Subject> subjects) {
     this.disk = disk;
     this.subjects = List.copyOf(subjects);
+    this.lives = subjects.stream().map(Subject::live).toList();
   }
 
   /**
@@ -70,6 +72,17 @@ public final class DocumentMatcher {
       return rule.stream()
           .anyMatch(
               r -> FileSystems.getDefault().getPathMatcher("glob:" + r).matches(Path.of(fileName)));
+    }
+
+    /** True if its name, or that of a folder of the project it lies in, begins with a dot. */
+    private boolean isHidden(Path file) {
+      Path seen = file.startsWith(project) ? project.relativize(file) : file.getFileName();
+      for (Path name : seen) {
+        if (name.toString().startsWith(".")) {
+          return true;
+        }
+      }
+      return false;
     }
 
     private double shared(Stranger file) {
@@ -111,6 +124,7 @@ public final class DocumentMatcher {
    * @param pattern by which its name was read, null for a stray
    * @param fields what the name tells
    * @param words why
+   * @param sure false if a person is to say whether it is so
    */
   public record Tie(
       String document,
@@ -119,7 +133,8 @@ public final class DocumentMatcher {
       double share,
       @Nullable NamePattern pattern,
       NameFields fields,
-      String words) {}
+      String words,
+      boolean sure) {}
 
   /**
    * DocumentMatcher as many as can be tied: what is tied makes its document better known, so that
@@ -173,7 +188,7 @@ public final class DocumentMatcher {
   private Optional<Tie> bySheet(Subject subject, Stranger file, String name) {
     String document = subject.live().getFileName().toString();
     return subject.sheet().leftovers().stream()
-        .filter(l -> l.fits(name, document))
+        .filter(l -> l.isOf(name, subject.live(), lives))
         .filter(l -> l.folders(disk, subject.live()).contains(file.path().getParent()))
         .findFirst()
         .map(
@@ -184,8 +199,9 @@ public final class DocumentMatcher {
                     By.SHEET,
                     subject.shared(file),
                     l.pattern(),
-                    l.pattern().parse(name).orElseThrow(),
-                    "named as its program does"));
+                    l.read(name, document).orElseThrow(),
+                    "named as its program does",
+                    true));
   }
 
   private Optional<Tie> byName(Subject subject, Stranger file, String name) {
@@ -206,7 +222,8 @@ public final class DocumentMatcher {
                 share,
                 read.pattern(),
                 fields,
-                "named after it, " + Words.percent(share) + " of it known from there"));
+                "named after it, " + Words.percent(share) + " of it known from there",
+                share >= CLEARLY || file.path().startsWith(subject.project())));
       }
     }
     return Optional.empty();
@@ -220,7 +237,7 @@ public final class DocumentMatcher {
       Subject subject, Stranger file, Conventions.Read read, boolean beside, double share) {
     String name = file.path().getFileName().toString();
     boolean numbered = read.fields().number() != null || read.fields().step() != null;
-    boolean hidden = name.startsWith(".") || name.startsWith("~") || name.startsWith("#");
+    boolean hidden = name.startsWith("~") || name.startsWith("#") || subject.isHidden(file.path());
     if (beside && subject.isDocument(name) && !hidden) {
       int digits = read.fields().number() == null ? 0 : read.fields().number().digits();
       boolean copyLike = read.fields().time() != null || digits >= PADDED;
@@ -236,8 +253,8 @@ public final class DocumentMatcher {
   }
 
   private boolean isItselfADocument(Path file, String name) {
-    return !name.startsWith(".")
-        && subjects.stream().anyMatch(s -> file.startsWith(s.project()) && s.isDocument(name));
+    return subjects.stream()
+        .anyMatch(s -> file.startsWith(s.project()) && !s.isHidden(file) && s.isDocument(name));
   }
 
   private Optional<Tie> byContent(Subject subject, Stranger file) {
@@ -257,6 +274,7 @@ public final class DocumentMatcher {
             NameFields.of("", ""),
             parts > bytes
                 ? Words.percent(parts) + " of its parts are known from there"
-                : Words.percent(bytes) + " of its bytes are known from there"));
+                : Words.percent(bytes) + " of its bytes are known from there",
+            false));
   }
 }

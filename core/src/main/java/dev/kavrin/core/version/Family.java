@@ -6,13 +6,15 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Copies that one program numbered: what their numbers say of their order.
  *
  * @param name as people would call it: folder and pattern
- * @param members with their numbers, in any order; no number twice
+ * @param members with their numbers, in any order; no number twice, a state as often as it stands
  * @param padded true if the numbers are written with leading zeros, as rising ones are
  */
 public record Family(String name, List<Member> members, boolean padded) {
@@ -50,6 +52,21 @@ public record Family(String name, List<Member> members, boolean padded) {
    * otherwise, a ring cut at its largest step backward.
    */
   Order order(Times times) {
+    Order all = ofAll(times);
+    return new Order(all.shape(), newestOfEach(all.order()));
+  }
+
+  /** A state that stands under several numbers is as new as the newest of them. */
+  private static List<Member> newestOfEach(List<Member> order) {
+    Map<String, Member> newest = new LinkedHashMap<>();
+    for (Member member : order) {
+      newest.remove(member.state());
+      newest.put(member.state(), member);
+    }
+    return List.copyOf(newest.values());
+  }
+
+  private Order ofAll(Times times) {
     List<Member> rising =
         members.stream().sorted(Comparator.comparingLong(Member::number)).toList();
     if (rising.size() < 2) {

@@ -21,6 +21,8 @@ import java.util.stream.Collectors;
  */
 public final class VersionOrder {
   private static final Duration TOLERATED = Duration.ofMinutes(2);
+  private static final String UNSURE =
+      "only its file time says when, and copying or a wrong clock may have set that";
 
   private final Function<Instant, String> clock;
   private final Map<String, Placed> placed = new LinkedHashMap<>();
@@ -161,7 +163,7 @@ public final class VersionOrder {
   private void apply(Family family) {
     List<Family.Member> members =
         family.members().stream().filter(m -> placed.containsKey(m.state())).toList();
-    if (members.size() < 2) {
+    if (members.stream().map(Family.Member::state).distinct().count() < 2) {
       return;
     }
     Family here = new Family(family.name(), members, family.padded());
@@ -191,7 +193,7 @@ public final class VersionOrder {
   private void admit() {
     for (String state : unreliable) {
       if (!bounds.containsKey(state)) {
-        placed.computeIfPresent(state, (s, p) -> p.unknown());
+        placed.computeIfPresent(state, (s, p) -> p.unknown().but(UNSURE));
       }
     }
     bounds.forEach(

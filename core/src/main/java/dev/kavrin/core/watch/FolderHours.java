@@ -1,6 +1,7 @@
 package dev.kavrin.core.watch;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import dev.kavrin.core.units.DayHours;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -29,9 +30,7 @@ public record FolderHours(@Nullable LocalTime from, @Nullable LocalTime to, long
   }
 
   public FolderHours {
-    if ((from == null) != (to == null) || (from != null && from.equals(to))) {
-      throw new IllegalArgumentException("Hours need a beginning and another end, or neither");
-    }
+    DayHours.require(from, to);
     if (bytesPerSecond != 0 && bytesPerSecond < SLOWEST) {
       throw new IllegalArgumentException(
           "A rate of " + bytesPerSecond + " B/s would never be done; the least is " + SLOWEST);
@@ -40,13 +39,7 @@ public record FolderHours(@Nullable LocalTime from, @Nullable LocalTime to, long
 
   /** True if Kavrin may work there at that moment. */
   public boolean allows(Instant now, ZoneId zone) {
-    if (from == null) {
-      return true;
-    }
-    LocalTime time = now.atZone(zone).toLocalTime();
-    boolean begun = !time.isBefore(from);
-    boolean over = !time.isBefore(to);
-    return from.isBefore(to) ? begun && !over : begun || !over;
+    return DayHours.contain(from, to, now.atZone(zone).toLocalTime());
   }
 
   @JsonIgnore

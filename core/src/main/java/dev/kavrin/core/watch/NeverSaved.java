@@ -3,7 +3,6 @@ package dev.kavrin.core.watch;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.journal.ProjectRecord;
-import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.profile.ProgramProfile;
 import java.io.IOException;
@@ -15,7 +14,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 
 /** Work that was never saved: what a program left of documents of which no file stands. */
 public final class NeverSaved {
@@ -33,8 +31,6 @@ public final class NeverSaved {
     Path root = Path.of(project.folder());
     Set<Path> folders = new TreeSet<>(List.of(root));
     documents.stream().filter(d -> d.startsWith(root)).forEach(d -> folders.add(d.getParent()));
-    Set<String> stems =
-        documents.stream().map(NeverSaved::stem).collect(Collectors.toCollection(TreeSet::new));
     Set<String> found = new TreeSet<>();
     for (ProgramProfile.Leftover rule : project.program().leftovers()) {
       if (rule.kind() != CopyKind.AUTOSAVE && rule.kind() != CopyKind.RESCUE) {
@@ -42,28 +38,35 @@ public final class NeverSaved {
       }
       boolean inside = rule.folder().staysInside();
       for (Path folder : inside ? folders : Set.of(root)) {
-        for (String stem : stemsIn(disk, rule, folder)) {
-          Path document = folder.resolve(stem + ending(project));
-          boolean known =
-              inside
-                  ? documents.stream()
-                      .anyMatch(d -> d.getParent().equals(folder) && stem(d).equals(stem))
-                  : stems.contains(stem);
-          if (!known) {
-            found.add(root.relativize(document).toString());
-          }
+        Collection<Path> near =
+            inside
+                ? documents.stream().filter(d -> d.getParent().equals(folder)).toList()
+                : documents;
+        for (String stem : stemsIn(disk, rule, folder, near, ending(project))) {
+          found.add(root.relativize(folder.resolve(stem + ending(project))).toString());
         }
       }
     }
     return found;
   }
 
-  private static Set<String> stemsIn(Disk disk, ProgramProfile.Leftover rule, Path folder) {
+  /** Of files that are no known document's copies, and whose ending is not another kind's. */
+  private static Set<String> stemsIn(
+      Disk disk,
+      ProgramProfile.Leftover rule,
+      Path folder,
+      Collection<Path> documents,
+      String ending) {
     Set<String> stems = new TreeSet<>();
     for (Path place : rule.folders(disk, folder.resolve("any"))) {
       for (Path path : listed(disk, place)) {
+        String name = path.getFileName().toString();
+        boolean known =
+            documents.stream().anyMatch(d -> rule.fits(name, d.getFileName().toString()));
         rule.pattern()
-            .parse(path.getFileName().toString())
+            .parse(name)
+            .filter(f -> !known)
+            .filter(f -> f.ext().isEmpty() || ("." + f.ext()).equalsIgnoreCase(ending))
             .map(f -> f.stem())
             .filter(stem -> !stem.isEmpty() && !stem.startsWith("."))
             .ifPresent(stems::add);
@@ -84,10 +87,6 @@ public final class NeverSaved {
       return List.of();
     }
     return files;
-  }
-
-  private static String stem(Path document) {
-    return FileName.of(document.getFileName().toString()).stem();
   }
 
   /** What the project's documents end in, with the dot; empty if its rule does not say. */

@@ -73,7 +73,7 @@ final class Watched {
       copied();
     } else if (changed == null) {
       changed = wrote;
-      pendingSince = first ? now.modified() : clock.instant();
+      pendingSince = first && !age.isNegative() ? now.modified() : clock.instant();
     }
   }
 

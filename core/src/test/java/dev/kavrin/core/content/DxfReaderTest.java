@@ -132,4 +132,46 @@ class DxfReaderTest {
           .isEqualTo(java.time.Instant.parse("2000-01-01T12:00:00Z"));
     }
   }
+
+  /** The published reference: sections one after another, the end mark last, remarks anywhere. */
+  @Test
+  void nothingButRemarksStandsOutsideItsSectionsOrBehindItsEnd() throws IOException {
+    String whole = drawing(20, 2);
+    assertThat(read(bytes(pairs(999, "Tarnwick Incline") + whole + "\n\u001a")).damaged())
+        .isFalse();
+    assertThat(words(whole.substring(pairs(0, "SECTION", 2, "ENTITIES").length())))
+        .contains("stands in no section");
+    assertThat(words(whole + pairs(0, "LINE"))).contains("stands behind its end mark");
+    assertThat(words(whole.replaceFirst("0\nENDSEC\n", ""))).contains("inside another");
+    assertThat(words(pairs(0, "SECTION", 2, "ENTITIES", 0, "EOF"))).contains("inside a section");
+  }
+
+  private String words(String drawing) throws IOException {
+    Reading reading = read(bytes(drawing));
+    assertThat(reading.damaged()).isTrue();
+    return reading.findings().get(0).words();
+  }
+
+  /** Old drawings name a code page; many programs write UTF-8 whatever the page says. */
+  @Test
+  void namesAreReadInUtf8OrInTheCodePageItNames() throws IOException {
+    String head = pairs(0, "SECTION", 2, "HEADER", 9, "$DWGCODEPAGE", 3, "%s", 0, "ENDSEC");
+    String body =
+        pairs(0, "SECTION", 2, "ENTITIES", 0, "POINT", 8, "Gleisplan \u00dcbersicht", 10, 1, 20, 2)
+            + pairs(0, "ENDSEC", 0, "EOF");
+    for (String page : new String[] {"ANSI_1252", "ANSI_1250", "ascii"}) {
+      String text = head.formatted(page) + body;
+      assertThat(layers(text.getBytes(StandardCharsets.UTF_8)))
+          .as(page)
+          .contains("Gleisplan Übersicht");
+    }
+    String greek = (head.formatted("ANSI_1253") + body).replace("\u00dc", "\u03a9");
+    assertThat(layers(greek.getBytes(java.nio.charset.Charset.forName("windows-1253"))))
+        .contains("Gleisplan Ωbersicht");
+    assertThat(layers(body.getBytes(StandardCharsets.ISO_8859_1))).contains("Gleisplan Übersicht");
+  }
+
+  private java.util.List<String> layers(byte[] drawing) throws IOException {
+    return read(drawing).inventory().parts().stream().map(Part::label).toList();
+  }
 }

@@ -8,6 +8,7 @@ import java.nio.channels.SeekableByteChannel;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -356,6 +357,11 @@ public final class CrashDisk implements Disk {
   }
 
   @Override
+  public long capacity(Path folder) {
+    return 2_000_000_000_000L;
+  }
+
+  @Override
   public boolean mayBeWritten(Path file) {
     return false;
   }
@@ -435,5 +441,10 @@ public final class CrashDisk implements Disk {
     public void close() {
       open = false;
     }
+  }
+
+  @Override
+  public Optional<Instant> born(Path file) {
+    return Optional.empty();
   }
 }

@@ -6,6 +6,7 @@ import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.watch.EngineFixture;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -14,6 +15,7 @@ import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.UUID;
 import org.junit.jupiter.api.Test;
 
 /** Ways in which programs end, and what is held, told and asked then. */
@@ -65,8 +67,29 @@ class IncidentProcessTest extends EngineFixture {
     open(model(1));
     JournalEntry.IncidentSet incident = end(false).orElseThrow();
     assertThat(incident.kind()).isEqualTo("crash");
-    assertThat(incident.evidence().toString()).contains("session sign was left behind");
+    assertThat(incident.evidence().toString()).contains("lock file was left behind");
     assertThat(tick()).as("the same sign is no second crash").isEmpty();
+  }
+
+  @Test
+  void aDocumentWhoseNameLooksLikeACopyIsNotSecuredAsOne() throws IOException {
+    project =
+        project.with(
+            new ProgramProfile(
+                "Modeller",
+                "modeller",
+                project.program().sessionSign(),
+                null,
+                List.of(ProgramProfile.Leftover.of(CopyKind.AUTOSAVE, ".", "{stem}-{n}.glb")),
+                null),
+            project.plan());
+    recoveries.record(
+        new JournalEntry.DocumentSet(now, new UUID(2, 3), project.id(), "carriage-02-3.glb"));
+    write(live.resolveSibling("carriage-02-3.glb"), model(8));
+    write(live.resolveSibling("carriage-02-4.glb"), model(9));
+    open(model(1));
+    end(false).orElseThrow();
+    assertThat(secured(CopyKind.AUTOSAVE)).hasSize(1);
   }
 
   @Test

@@ -189,4 +189,87 @@ class KeepRulesTest {
     assertThat(KeepDecision.of(new RoomLimit(KeepRules.newest(9), 0), states).kept().keySet())
         .containsExactly("at 20");
   }
+
+  @Provide
+  Arbitrary<List<KeepState>> mixedHistories() {
+    return Combinators.combine(
+            histories(), Arbitraries.of(true, false).list().ofMinSize(60).ofMaxSize(60))
+        .as(
+            (states, written) ->
+                states.stream()
+                    .map(
+                        s ->
+                            new KeepState(
+                                s.id(),
+                                s.birth(),
+                                s.workTime(),
+                                s.bytes(),
+                                s.protecting(),
+                                s.marks(),
+                                written.get((int) s.birth())))
+                    .toList());
+  }
+
+  /** What a program wrote aside pushes out nothing that a person saved, and the other way round. */
+  @Property(tries = 150)
+  void savedAndWrittenAsideDoNotPushEachOtherOut(
+      @ForAll("mixedHistories") List<KeepState> states,
+      @ForAll @IntRange(max = 8) int newest,
+      @ForAll @IntRange(max = 8) int programs) {
+    ProgramCounts own = new ProgramCounts(programs, Duration.ofDays(1));
+    Counts counts = Counts.newest(newest);
+    Map<String, String> kept =
+        KeepDecision.of(
+                counts.rule(NOW, ZONE, List.of(), RunCounts.DEFAULT, List.of(), own), states)
+            .kept();
+    List<KeepState> saved = states.stream().filter(s -> !s.asWritten()).toList();
+    Map<String, String> alone = KeepDecision.of(counts.rule(NOW, ZONE, List.of()), saved).kept();
+    assertThat(saved.stream().map(KeepState::id).filter(kept::containsKey))
+        .containsExactlyInAnyOrderElementsOf(alone.keySet());
+    List<KeepState> aside = states.stream().filter(KeepState::asWritten).toList();
+    assertThat(aside.subList(Math.max(0, aside.size() - programs), aside.size()))
+        .allMatch(s -> kept.containsKey(s.id()));
+    long unmarked =
+        aside.stream().filter(s -> s.marks().isEmpty() && kept.containsKey(s.id())).count();
+    assertThat(unmarked).isLessThanOrEqualTo(programs + 25 + 1);
+  }
+
+  @Property(tries = 150)
+  void ofEachHourTheLastStaysWhateverElseGoes(
+      @ForAll("histories") List<KeepState> states, @ForAll @IntRange(min = 1, max = 48) int hours) {
+    Map<String, String> kept =
+        KeepRules.lastOfEachHour(Duration.ofHours(hours), NOW, ZONE).keeps(states);
+    for (KeepState s : states) {
+      boolean within = !s.workTime().isBefore(NOW.minus(Duration.ofHours(hours)));
+      boolean another =
+          states.stream()
+              .anyMatch(
+                  o ->
+                      hour(o).equals(hour(s))
+                          && (o.workTime().isAfter(s.workTime())
+                              || o.workTime().equals(s.workTime()) && o.birth() > s.birth()));
+      if (within) {
+        assertThat(kept.containsKey(s.id())).isEqualTo(!another);
+      }
+    }
+    assertThat(kept.size()).isLessThanOrEqualTo(hours + 1);
+  }
+
+  private static Instant hour(KeepState state) {
+    return state.workTime().truncatedTo(java.time.temporal.ChronoUnit.HOURS);
+  }
+
+  @Property(tries = 80)
+  void withinARoomTheNewestThatAPersonSavedStaysToo(
+      @ForAll("mixedHistories") List<KeepState> states,
+      @ForAll @IntRange(min = 1, max = 2000) int room) {
+    Counts counts = new Counts(50, Duration.ZERO, Duration.ZERO, Duration.ZERO, 0, room);
+    KeepRule rule =
+        counts.rule(NOW, ZONE, List.of(), RunCounts.DEFAULT, List.of(), ProgramCounts.DEFAULT);
+    Map<String, String> kept = KeepDecision.of(rule, states).kept();
+    states.stream()
+        .filter(s -> s.protecting() && !s.asWritten())
+        .max(Comparator.comparing(KeepState::workTime).thenComparing(KeepState::birth))
+        .ifPresent(s -> assertThat(kept).containsKey(s.id()));
+  }
 }

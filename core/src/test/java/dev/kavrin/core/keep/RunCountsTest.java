@@ -55,7 +55,8 @@ class RunCountsTest {
 
   private static KeepDecision decide(Counts counts, RunCounts runs, History history) {
     return KeepDecision.of(
-        counts.rule(NOW, ZoneOffset.UTC, List.of(), runs, history.sets()), history.states());
+        counts.rule(NOW, ZoneOffset.UTC, List.of(), runs, history.sets(), ProgramCounts.DEFAULT),
+        history.states());
   }
 
   @Property(tries = 400)

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.keep.ProgramCounts;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
@@ -19,7 +20,8 @@ class PlanTest {
   private static PlanInputs inputs(long size, Integer programMinutes) {
     return new PlanInputs(
         size,
-        programMinutes == null ? null : Duration.ofMinutes(programMinutes),
+        OwnWrites.setTo(programMinutes == null ? null : Duration.ofMinutes(programMinutes)),
+        null,
         Duration.ofSeconds(4),
         1,
         1,
@@ -35,10 +37,14 @@ class PlanTest {
 
   @Test
   void aRecoveryFolderThatIsTooSlowForThePlanIsTold() {
-    assertThat(PlanFigures.of(plan(1, 5), inputs(100_000_000, 1)).warnings())
+    Plan without = plan(1, 5).with(ProgramCounts.OFF);
+    assertThat(PlanFigures.of(without, inputs(100_000_000, 1)).warnings())
         .as("6 GB an hour fit into 7.2")
         .noneMatch(w -> w.contains("too slow"));
-    assertThat(PlanFigures.of(plan(1, 5), inputs(200_000_000, 1)).warnings())
+    assertThat(PlanFigures.of(plan(1, 5), inputs(100_000_000, 1)).warnings())
+        .as("as much again of what the program writes aside does not")
+        .anyMatch(w -> w.startsWith("/mnt/shelf is too slow") && w.contains("12.0 GB"));
+    assertThat(PlanFigures.of(without, inputs(200_000_000, 1)).warnings())
         .anyMatch(w -> w.startsWith("/mnt/shelf is too slow") && w.contains("12.0 GB"));
   }
 
@@ -59,7 +65,30 @@ class PlanTest {
     Counts ring = new Counts(10, Duration.ZERO, Duration.ZERO, Duration.ZERO, 9, 5_000_000);
     figures = PlanFigures.of(with(ring), inputs(1_000_000, 20));
     assertThat(figures.reachFrom()).isEqualTo(Duration.ofMinutes(20 * 128));
-    assertThat(figures.footprint()).isEqualTo(5_000_000);
+    assertThat(figures.footprint()).isEqualTo(4_000_000);
+    assertThat(figures.bin()).isEqualTo(1_000_000);
+  }
+
+  /** The last 6 and one an hour for a day of 2 MB every 5 minutes; common practice, no source. */
+  @Test
+  void whatProgramsWriteAsideTakesItsRoomAndItsLoad() {
+    ProgramFigures figures = PlanFigures.of(plan(20, 10), inputs(2_000_000, 5)).programs();
+    assertThat(figures.room()).isEqualTo(30 * 2_000_000L);
+    assertThat(figures.loadPerHour()).isEqualTo(12 * 2_000_000L);
+    assertThat(PlanFigures.of(plan(20, 10), inputs(2_000_000, 120)).programs().room())
+        .as("one every two hours leaves twelve a day")
+        .isEqualTo((6 + 12) * 2_000_000L);
+    assertThat(PlanFigures.of(plan(20, 10), inputs(2_000_000, null)).programs().room()).isZero();
+    PlanInputs often =
+        new PlanInputs(1000, OwnWrites.setTo(Duration.ofMillis(500)), null, null, 1, 1, Map.of());
+    assertThat(PlanFigures.of(plan(20, 10), often).programs().loadPerHour())
+        .as("twice a second")
+        .isEqualTo(7_200_000);
+    PlanFigures off = PlanFigures.of(plan(20, 10).with(ProgramCounts.OFF), inputs(2_000_000, 5));
+    assertThat(off.programs().room()).isZero();
+    Counts limited = new Counts(10, Duration.ZERO, Duration.ZERO, Duration.ZERO, 0, 50_000_000);
+    PlanFigures within = PlanFigures.of(with(limited), inputs(2_000_000, 5));
+    assertThat(within.footprint() + within.programs().room() + within.bin()).isEqualTo(50_000_000);
   }
 
   private static Plan with(Counts counts) {
@@ -87,7 +116,7 @@ class PlanTest {
     PlanFigures endless =
         PlanFigures.of(busy.with(new Pauses("solver", "", false, null)), inputs(1, 10));
     assertThat(endless.fileLost()).isNull();
-    assertThat(endless.warnings()).anyMatch(w -> w.startsWith("Hands-off has no limit"));
+    assertThat(endless.warnings()).anyMatch(w -> w.startsWith("Pauses have no limit"));
   }
 
   @Test

@@ -48,6 +48,27 @@ class ProposerTest {
     assertThat(wrong).hasSizeLessThanOrEqualTo(2);
   }
 
+  /** The time to open, save and close a file may be no longer than a long save takes. */
+  @Test
+  void aLockFileIsKnownThoughTheProgramWasOpenForMomentsOnly() throws IOException {
+    Path work = Files.createDirectories(folder.resolve("station"));
+    Path document = Files.write(work.resolve("summit-station.glb"), new byte[59_000]);
+    Lookout lookout = new Lookout(new RealDisk(), List::of, List.of(work), () -> now);
+    Path lock = Files.writeString(work.resolve(".summit-station.open"), "4711");
+    Files.write(document, new byte[60_000]);
+    lookout.look();
+    now = now.plusMillis(1100);
+    Files.write(work.resolve("summit-station~1.tmp"), new byte[61_000]);
+    lookout.look();
+    now = now.plusMillis(1100);
+    Files.delete(lock);
+    lookout.look();
+
+    Proposal proposal = new Proposer(folder, ZoneOffset.UTC).propose(lookout.seen(), null);
+
+    assertThat(proposal.sheet().signFor(document)).contains(lock);
+  }
+
   /** Open, save twice, autosave twice, close; something else goes on beside it. */
   private Seen watch(InventedProgram program, Path home, Path work, Path document)
       throws IOException {

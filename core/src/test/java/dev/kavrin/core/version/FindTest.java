@@ -86,7 +86,7 @@ class FindTest {
     int[] order = order(world, copies);
     System.out.printf(
         "World %d: %d files in %d folders; ties: precision %.4f, recall %.4f;"
-            + " neighbours in order %d of %d, order unknown for %d states%n",
+            + " neighbours in order %d of %d, order unknown for %d versions%n",
         seed,
         world.truth.size(),
         world.truth.keySet().stream().map(Path::getParent).distinct().count(),
@@ -135,6 +135,8 @@ class FindTest {
         ContentHash.of(Files.readAllBytes(path)).toString(),
         path,
         Files.getLastModifiedTime(path).toInstant(),
+        null,
+        false,
         tie == null ? null : tie.pattern(),
         tie == null ? NameFields.of("", "") : tie.fields(),
         null,

@@ -7,6 +7,7 @@ import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
 import dev.kavrin.core.naming.LocalTimes;
+import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.units.Span;
 import java.io.ByteArrayInputStream;
@@ -37,6 +38,8 @@ class OrderTest {
         state,
         Path.of("/w/.drafts/" + name),
         BASE.plusSeconds(minute * 60),
+        null,
+        false,
         pattern,
         pattern.parse(name).orElseThrow(),
         null,
@@ -60,6 +63,73 @@ class OrderTest {
       truth.add("s" + w);
     }
     assertThat(order(copies)).isEqualTo(truth);
+  }
+
+  /** Nothing was changed between two autosaves, so that two slots hold the same. */
+  @Property(tries = 200)
+  void aRingIsCutRightThoughNeighboursHoldTheSame(
+      @ForAll @IntRange(min = 4, max = 12) int slots,
+      @ForAll @IntRange(min = 3, max = 30) int writes,
+      @ForAll @IntRange(max = 29) int twice) {
+    List<Chronicle.Copy> copies = new ArrayList<>();
+    List<String> truth = new ArrayList<>();
+    for (int w = Math.max(0, writes - slots); w < writes; w++) {
+      String state = "s" + (w == twice ? w - 1 : w);
+      copies.add(numbered(state, "carriage~" + (w % slots + 1) + ".tmp", w * 10L));
+      if (!truth.contains(state)) {
+        truth.add(state);
+      }
+    }
+    assertThat(order(copies)).isEqualTo(truth);
+  }
+
+  /** A copy somebody made elsewhere may bear the time of the copying. */
+  @Test
+  void whatOnlyAStrayTellsIsAGuess() {
+    Chronicle.Copy seen = told("seen", "/w/carriage.glb", 0, false);
+    Chronicle.Copy stray = told("stray", "/usb/carriage old.glb", 600, true);
+    VersionOrder.Placed guess = new Chronicle(OSLO).order(List.of(seen, stray)).get(1);
+    assertThat(guess.state()).isEqualTo("stray");
+    assertThat(guess.orderKnown()).isFalse();
+    assertThat(guess.contradictions()).singleElement().asString().contains("copying");
+    assertThat(new Chronicle(OSLO).order(List.of(seen, stray)).get(0).orderKnown()).isTrue();
+    Chronicle.Copy same = told("stray", "/w/carriage.bak", 5, false);
+    assertThat(new Chronicle(OSLO).order(List.of(seen, stray, same)))
+        .allMatch(VersionOrder.Placed::orderKnown);
+  }
+
+  @Test
+  void aFileFromTheFutureIsNoNewerThanTheMomentItWasSeen() {
+    Instant seen = BASE.plusSeconds(60);
+    Chronicle.Copy ahead =
+        new Chronicle.Copy(
+            "ahead",
+            Path.of("/w/carriage.glb"),
+            BASE.plus(Duration.ofDays(1595)),
+            seen,
+            false,
+            null,
+            NameFields.of("", ""),
+            null,
+            null,
+            null);
+    VersionOrder.Placed placed = new Chronicle(OSLO).order(List.of(ahead)).get(0);
+    assertThat(placed.work()).isEqualTo(Span.at(seen));
+    assertThat(placed.orderKnown()).isFalse();
+  }
+
+  private static Chronicle.Copy told(String state, String path, long minute, boolean elsewhere) {
+    return new Chronicle.Copy(
+        state,
+        Path.of(path),
+        BASE.plusSeconds(minute * 60),
+        null,
+        elsewhere,
+        null,
+        NameFields.of("", ""),
+        null,
+        null,
+        null);
   }
 
   @Test
@@ -91,6 +161,8 @@ class OrderTest {
             "s",
             Path.of("/w/" + name),
             Instant.parse("2031-03-05T08:03:00Z"),
+            null,
+            false,
             pattern,
             pattern.parse(name).orElseThrow(),
             null,

@@ -34,6 +34,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
@@ -50,6 +51,11 @@ public class EngineFixture implements Clockwork {
   public Instant now = Instant.parse("2031-03-03T09:00:00Z");
   public Duration running = Duration.ofHours(1);
   public boolean programRuns;
+
+  /** Processor time of the program; null where the host does not tell. */
+  public Duration used;
+
+  public String boot = "first";
   public Path live;
   public List<BackupFolder> folders;
   public BackupFolders recoveries;
@@ -129,16 +135,33 @@ public class EngineFixture implements Clockwork {
     keeper = new Retention(disk, publisher, recoveries, this);
     catchUp = new ReplicaSync(disk, publisher, recoveries, this);
     BackupMaker capturer = new BackupMaker(disk, publisher, health, recoveries, this);
-    Processes processes = words -> programRuns;
-    watch = new Watch(disk, recoveries, capturer, keeper, processes, this, project);
+    watch = new Watch(disk, recoveries, capturer, keeper, host(), this, project);
     incidents = incidents(capturer, FolderHours.Rests.NEVER);
     restorer = new Restorer(disk, publisher, health, recovery, this);
   }
 
   public IncidentWatch incidents(BackupMaker capturer, FolderHours.Rests rests) {
     RetainedLeftovers leftovers = new RetainedLeftovers(disk, publisher, capturer);
-    return new IncidentWatch(
-        disk, recoveries, leftovers, health, words -> programRuns, rests, Lanes.HERE, this);
+    return new IncidentWatch(disk, recoveries, leftovers, health, host(), rests, Lanes.HERE, this);
+  }
+
+  private Processes host() {
+    return new Processes() {
+      @Override
+      public boolean runs(String words) {
+        return programRuns;
+      }
+
+      @Override
+      public Optional<Duration> used(String words) {
+        return Optional.ofNullable(used);
+      }
+
+      @Override
+      public String boot() {
+        return boot;
+      }
+    };
   }
 
   public void change(Plan plan) {

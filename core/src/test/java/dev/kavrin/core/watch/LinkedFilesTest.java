@@ -48,7 +48,7 @@ class LinkedFilesTest extends EngineFixture {
       pass(Duration.ofMinutes(12));
     }
     assertThat(recovery.history().captures(oak))
-        .as("the newest two, and the one that kept states lean on")
+        .as("the newest two, and the one that kept versions use")
         .hasSize(3)
         .anyMatch(c -> c.content().length() == 3);
   }

@@ -14,12 +14,12 @@ import dev.kavrin.server.platform.Ids;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Collection;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 
 /** Finds documents that joined a project's folder, and work that was never saved. */
 final class DocumentFinder {
@@ -82,14 +82,7 @@ final class DocumentFinder {
   }
 
   private Set<Path> allDocuments() {
-    Set<Path> all = new HashSet<>();
-    for (Kept kept : projects.get()) {
-      Path folder = Path.of(kept.project().folder());
-      kept.folder().history().documents(kept.project().id()).stream()
-          .map(d -> folder.resolve(d.path()))
-          .forEach(all::add);
-    }
-    return all;
+    return projects.get().stream().flatMap(k -> k.livePaths().stream()).collect(Collectors.toSet());
   }
 
   /** The next number of a chain goes on by the plan of the one before it. */

@@ -8,6 +8,10 @@ import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.offsite.OffsiteStores;
+import dev.kavrin.core.offsite.Passphrases;
+import dev.kavrin.core.offsite.SealedStores;
+import dev.kavrin.core.offsite.Stores;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.platform.OutsideTransactions;
 import dev.kavrin.server.platform.PathGuard;
@@ -20,7 +24,6 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -48,6 +51,7 @@ public final class Engine implements AutoCloseable {
   private final DocumentFinder finder;
   private final ProjectParts parts;
   private final WorkHours hours;
+  private final Stores stores;
   private final AnsweringDisk answering;
   private final Disk disk;
   private final Publisher publisher;
@@ -58,8 +62,7 @@ public final class Engine implements AutoCloseable {
   private final Map<UUID, Object> opening = new ConcurrentHashMap<>();
   private final Map<UUID, WorkLanes> folderLanes = new ConcurrentHashMap<>();
   private final Map<UUID, Kept> projects = new ConcurrentHashMap<>();
-  private final List<Path> allowed;
-  private final Set<Path> roots = ConcurrentHashMap.newKeySet();
+  private final FolderRoots roots;
   private final Attempts attempts = new Attempts();
   private final WorkLanes.Shared shared = new WorkLanes.Shared();
   private final List<Consumer<JournalEntry>> listeners = new CopyOnWriteArrayList<>();
@@ -79,12 +82,14 @@ public final class Engine implements AutoCloseable {
       String node,
       WorkHours hours,
       Inspector inspector,
+      Stores buckets,
+      Passphrases passphrases,
       Clockwork clock,
       Disk real) {
     this.node = node;
     this.hours = hours;
-    this.allowed = settings.roots();
-    this.answering = new AnsweringDisk(real, this::folderOf, PATIENCE);
+    this.roots = new FolderRoots(settings.roots());
+    this.answering = new AnsweringDisk(real, roots::of, PATIENCE);
     this.disk =
         new OutsideTransactions(new PacedDisk(answering, hours::rate, shared::giveWay, clock));
     this.publisher = new Publisher(disk, node);
@@ -97,7 +102,8 @@ public final class Engine implements AutoCloseable {
     this.finder = new DocumentFinder(disk, clock, projects::values);
     this.changes = new ProjectChanges(clock, finder);
     this.look = new ProjectLook(finder, changes, hours, attempts, clock);
-    this.parts = new ProjectParts(disk, publisher, inspector, hours, clock);
+    this.stores = new SealedStores(new OffsiteStores(disk, publisher, buckets), passphrases);
+    this.parts = new ProjectParts(disk, publisher, inspector, hours, stores, clock);
   }
 
   public Disk disk() {
@@ -115,6 +121,11 @@ public final class Engine implements AutoCloseable {
 
   public Inspector inspector() {
     return inspector;
+  }
+
+  /** Connects to stores elsewhere. */
+  public Stores stores() {
+    return stores;
   }
 
   public WorkHours hours() {
@@ -139,6 +150,11 @@ public final class Engine implements AutoCloseable {
 
   public Collection<Kept> projects() {
     return List.copyOf(projects.values());
+  }
+
+  /** Where all documents stand, or stood. */
+  public List<Path> livePaths() {
+    return projects.values().stream().flatMap(k -> k.livePaths().stream()).toList();
   }
 
   public Optional<Kept> project(UUID id) {
@@ -207,23 +223,6 @@ public final class Engine implements AutoCloseable {
     return folderLanes.computeIfAbsent(folder, f -> new WorkLanes(shared, attempts));
   }
 
-  /**
-   * Whose answers a path shares: the innermost folder known, else the folder just below an allowed
-   * root, where shares and drives hang.
-   */
-  private Path folderOf(Path path) {
-    for (Path p = path; p != null; p = p.getParent()) {
-      if (roots.contains(p)) {
-        return p;
-      }
-    }
-    return allowed.stream()
-        .filter(root -> path.startsWith(root) && !path.equals(root))
-        .findFirst()
-        .map(root -> root.resolve(path.getName(root.getNameCount())))
-        .orElse(path.getRoot());
-  }
-
   /** Opens a backup folder: settles what a stop left undone, then watches its projects. */
   public BackupFolder openFolder(Path root, UUID uuid) throws IOException {
     synchronized (opening.computeIfAbsent(uuid, u -> new Object())) {
@@ -284,5 +283,9 @@ public final class Engine implements AutoCloseable {
   public void close() {
     ticking.shutdownNow();
     shared.close();
+    for (Kept kept : projects.values()) {
+      attempts.run("leaving " + kept.project().folder(), kept.incidents()::leave);
+      kept.offsite().close();
+    }
   }
 }

@@ -1,15 +1,21 @@
 package dev.kavrin.server.backup;
 
+import dev.kavrin.core.incident.AsWritten;
 import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.incident.LeftoverCleanup;
+import dev.kavrin.core.incident.OpenDocument;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.offsite.OffsiteSync;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.retention.Recheck;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.watch.Watch;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.UUID;
 import java.util.function.Function;
 
 /** A project under watch, with everything that acts on it. */
@@ -18,6 +24,8 @@ public record Kept(
     ReplicaSync sync,
     Watch watch,
     IncidentWatch incidents,
+    AsWritten asWritten,
+    OffsiteSync offsite,
     Retention retention,
     Recheck recheck,
     LeftoverCleanup cleanup,
@@ -31,6 +39,30 @@ public record Kept(
   /** The backup folder to ask: the first that holds all there is. */
   public BackupFolder folder() {
     return folders.first();
+  }
+
+  /** Where its documents stand, or stood. */
+  public List<Path> livePaths() {
+    return folders.livePaths(project());
+  }
+
+  /** Whether a document is open, as of the last look. */
+  public OpenNow open(UUID document) {
+    OpenDocument open = incidents.open(document);
+    boolean runs = incidents.programRuns(project());
+    return new OpenNow(open.state(), open.evidence(), open.isHere() || open.mayBeHere() && runs);
+  }
+
+  /**
+   * Whether a document is open.
+   *
+   * @param evidence what says so, in words
+   * @param mayHoldWork true if a program of this machine may hold work of it that is in no file
+   */
+  public record OpenNow(OpenDocument.State state, List<String> evidence, boolean mayHoldWork) {
+    /** A project nobody watches. */
+    public static final OpenNow UNKNOWN =
+        new OpenNow(OpenDocument.State.UNKNOWN, List.of("nobody watches this project"), false);
   }
 
   public Restorer restorer() {

@@ -104,6 +104,9 @@ final class ProjectLook {
       throw new FolderAwayException(Path.of(folder));
     }
     attempts.run("noticing crashes in " + folder, () -> notice(kept));
+    if (!kept.watch().isOutOfHours()) {
+      attempts.run("keeping what the program writes in " + folder, () -> keepAsWritten(kept));
+    }
     kept.watch().tick();
     if (!kept.watch().isOutOfHours() && changes.isChanged(kept)) {
       kept.lanes()
@@ -121,6 +124,22 @@ final class ProjectLook {
           k.sync().tick(k.project());
           FolderMoves.goOn(k, clock);
         });
+    sendElsewhere(kept);
+  }
+
+  /** With the large, so that other folders here are brought up to date meanwhile. */
+  private static void sendElsewhere(Kept kept) {
+    behind(
+        kept,
+        Lane.LARGE,
+        "sending copies of " + kept.project().folder() + " elsewhere",
+        k -> k.offsite().tick(k.project()));
+  }
+
+  private static void keepAsWritten(Kept kept) throws IOException {
+    boolean nobodyKnown = kept.project().program().process().isEmpty();
+    boolean mayWrite = nobodyKnown || kept.incidents().programRuns(kept.project());
+    kept.asWritten().tick(kept.project(), mayWrite, kept.watch().standsBack().isEmpty());
   }
 
   private void notice(Kept kept) throws IOException {

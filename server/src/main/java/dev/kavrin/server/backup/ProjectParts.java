@@ -4,12 +4,15 @@ import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.incident.AsWritten;
 import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.incident.LeftoverCleanup;
 import dev.kavrin.core.incident.RetainedLeftovers;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.offsite.OffsiteSync;
+import dev.kavrin.core.offsite.Stores;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.retention.Recheck;
@@ -23,15 +26,22 @@ final class ProjectParts {
   private final Publisher publisher;
   private final Inspector inspector;
   private final WorkHours hours;
+  private final Stores stores;
   private final Clockwork clock;
   private final HostProcesses processes = new HostProcesses();
 
   ProjectParts(
-      Disk disk, Publisher publisher, Inspector inspector, WorkHours hours, Clockwork clock) {
+      Disk disk,
+      Publisher publisher,
+      Inspector inspector,
+      WorkHours hours,
+      Stores stores,
+      Clockwork clock) {
     this.disk = disk;
     this.publisher = publisher;
     this.inspector = inspector;
     this.hours = hours;
+    this.stores = stores;
     this.clock = clock;
   }
 
@@ -39,19 +49,14 @@ final class ProjectParts {
     BackupFolders folders = BackupFolders.of(folder);
     BackupMaker maker = new BackupMaker(disk, publisher, inspector, folders, clock);
     Retention retention = new Retention(disk, publisher, folders, clock);
+    RetainedLeftovers leftovers = new RetainedLeftovers(disk, publisher, maker);
     return new Kept(
         folders,
         new ReplicaSync(disk, publisher, folders, hours, clock),
         new Watch(disk, folders, maker, retention, processes, hours, lanes, clock, project),
-        new IncidentWatch(
-            disk,
-            folders,
-            new RetainedLeftovers(disk, publisher, maker),
-            inspector,
-            processes,
-            hours,
-            lanes,
-            clock),
+        new IncidentWatch(disk, folders, leftovers, inspector, processes, hours, lanes, clock),
+        new AsWritten(disk, folders, leftovers, retention, lanes, clock),
+        new OffsiteSync(disk, publisher, folders, stores, clock),
         retention,
         new Recheck(folders, inspector, clock),
         new LeftoverCleanup(disk, publisher, maker, clock),

@@ -41,7 +41,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class ArchivedFiles {
-  static final String EARLIER = "earlier states";
+  static final String EARLIER = "earlier versions";
   private static final String OUTSIDE = "linked from outside";
   private static final DateTimeFormatter MOMENT =
       DateTimeFormatter.ofPattern("uuuu-MM-dd HH.mm.ss");

@@ -190,11 +190,11 @@ class Archives implements JobKinds {
         + "\n\n"
         + (note.isBlank() ? "" : note.strip() + "\n\n")
         + "Everything of this work lies in the folder data; archive.json says what each file was"
-        + " called.\nEarlier states lie in the folder \""
+        + " called.\nEarlier versions lie in the folder \""
         + ArchivedFiles.EARLIER
         + "\"; "
         + STATES
-        + " lists every state and the file that holds it.\nFiles that end in .zst are packed by Zstandard (RFC 8878), those in .bmp.png"
+        + " lists every version and the file that holds it.\nFiles that end in .zst are packed by Zstandard (RFC 8878), those in .bmp.png"
         + " and .tif.png are pictures with the same points.\nThis is a bag by RFC 8493:"
         + " manifest-sha256.txt has the digest of each file.\n";
   }

@@ -261,7 +261,7 @@ class Bundles implements JobKinds {
     packed.files().stream()
         .filter(PackedFile::isDocument)
         .forEach(f -> text.append("  ").append(f.path()).append('\n'));
-    text.append("\nEverything they lean on lies beside them; paths are relative.\n");
+    text.append("\nEverything they use lies beside them; paths are relative.\n");
     packed
         .missing()
         .forEach(

@@ -54,7 +54,7 @@ class ExportController {
    */
   record OtherFormat(String ending, String format, List<String> loses) {}
 
-  @GetMapping("/api/documents/{id}/states/{state}/formats")
+  @GetMapping("/api/documents/{id}/versions/{state}/formats")
   List<OtherFormat> formats(@PathVariable UUID id, @PathVariable String state) {
     return Export.of(files.side(id, state).name()).stream()
         .map(Export::format)
@@ -71,7 +71,7 @@ class ExportController {
   /** What was written. */
   record Exported(String path, long bytes, List<String> lost) {}
 
-  @PostMapping("/api/documents/{id}/states/{state}/formats")
+  @PostMapping("/api/documents/{id}/versions/{state}/formats")
   Exported export(
       @PathVariable UUID id, @PathVariable String state, @Valid @RequestBody ExportRequest r)
       throws IOException {

@@ -124,7 +124,7 @@ final class HandOver {
     List<PackedFile> linked =
         packed.files().stream().filter(f -> f.kind().equals("linked")).toList();
     if (!linked.isEmpty()) {
-      page.append("<h2>What they lean on</h2><table>\n");
+      page.append("<h2>What they use</h2><table>\n");
       for (PackedFile file : linked) {
         page.append("<tr><td>");
         link(file);
@@ -153,7 +153,7 @@ final class HandOver {
                             .append(safe(link))
                             .append("</code>, which ")
                             .append(safe(document))
-                            .append(" leans on and nobody has</li>\n")));
+                            .append(" uses and nobody has</li>\n")));
     leftOut.forEach(
         file ->
             page.append("<li><code>")

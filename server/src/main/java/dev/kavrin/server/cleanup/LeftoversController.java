@@ -162,7 +162,9 @@ class LeftoversController implements JobKinds {
     List<Leftover> all = new ArrayList<>();
     for (Document document : projects.documents(kept.project().id())) {
       if (!document.linked()) {
-        all.addAll(Leftovers.find(engine.disk(), kept.project(), document.id(), document.path()));
+        all.addAll(
+            Leftovers.find(
+                engine.disk(), kept.project(), document.id(), document.path(), kept.livePaths()));
       }
     }
     return all.stream()

@@ -7,11 +7,13 @@ import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.compare.PartChange;
 import dev.kavrin.core.health.Readers;
 import dev.kavrin.core.restore.PartRestore;
-import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.restore.PartRestores;
 import dev.kavrin.server.version.VersionFiles;
 import dev.kavrin.server.version.VersionFiles.Side;
 import dev.kavrin.server.version.VersionFiles.Sides;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.DecimalMin;
@@ -119,6 +121,12 @@ class ComparisonController {
 
   /** The same as a file: JSON by the published schema, or a table of values. */
   @GetMapping("/api/documents/{id}/comparison/export")
+  @ApiResponse(
+      responseCode = "200",
+      content = {
+        @Content(mediaType = "application/json", schema = @Schema(type = "object")),
+        @Content(mediaType = "text/csv", schema = @Schema(type = "string"))
+      })
   ResponseEntity<byte[]> export(
       @PathVariable UUID id,
       @RequestParam String a,
@@ -127,11 +135,7 @@ class ComparisonController {
       @RequestParam(required = false) @DecimalMin("0") Double tolerance,
       Principal who) {
     List<Sides> sides = files.sides(id, a, b);
-    Comparison comparison = comparisons.of(sides, tolerance, who.getName()).made();
-    if (comparison == null) {
-      throw ProblemException.conflict(
-          "still-comparing", "It is still being compared. Ask again in a moment.");
-    }
+    Comparison comparison = comparisons.whole(sides, tolerance, who.getName());
     Sides first = sides.get(0);
     return ResponseEntity.ok()
         .header(

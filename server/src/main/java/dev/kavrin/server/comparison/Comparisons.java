@@ -19,6 +19,7 @@ import dev.kavrin.server.version.VersionFiles.Sides;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -34,6 +35,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class Comparisons implements JobKinds {
   private static final Duration PATIENCE = Duration.ofMillis(1500);
+  private static final Duration LONG = Duration.ofMinutes(1);
   private static final Duration AT_HAND = Duration.ofMinutes(10);
   private static final int MOST_AT_HAND = 50;
 
@@ -93,6 +95,24 @@ class Comparisons implements JobKinds {
       ready = make(wanted, share -> {});
     }
     return ready == null ? begun(wanted, who) : new Standing(ready, 1);
+  }
+
+  /**
+   * The same for whoever can do nothing with half an answer, and waits longer for it.
+   *
+   * @throws ProblemException it is not made by then
+   */
+  Comparison whole(List<Sides> sides, @Nullable Double tolerance, String who) {
+    Instant until = Instant.now().plus(LONG);
+    Standing standing = of(sides, tolerance, who);
+    while (standing.made() == null && Instant.now().isBefore(until)) {
+      standing = of(sides, tolerance, who);
+    }
+    if (standing.made() == null) {
+      throw ProblemException.conflict(
+          "still-comparing", "It is still being compared. Ask again in a moment.");
+    }
+    return standing.made();
   }
 
   private Standing begun(Wanted wanted, String who) {

@@ -9,7 +9,6 @@ import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.time.Duration;
 import org.springframework.http.CacheControl;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -41,7 +40,7 @@ class PreviewController {
   }
 
   /**
-   * A picture; nothing, and that for good, if there is nothing to see.
+   * A picture; nothing if there is nothing to see.
    *
    * @param lit a part to stand out in it
    */
@@ -62,14 +61,21 @@ class PreviewController {
   @ApiResponse(
       responseCode = "200",
       content = @Content(schema = @Schema(implementation = Plane.class)))
+  @ApiResponse(
+      responseCode = "204",
+      description = "Nothing on a plane is in it",
+      content = @Content)
   ResponseEntity<byte[]> plane(@PathVariable String content) throws IOException {
     return forGood(MediaType.APPLICATION_JSON_VALUE, previews.plane(ContentId.parse(content)));
   }
 
   private static ResponseEntity<byte[]> forGood(String type, byte[] bytes) {
-    return ResponseEntity.status(bytes.length == 0 ? HttpStatus.NO_CONTENT : HttpStatus.OK)
+    if (bytes.length == 0) {
+      return ResponseEntity.noContent().cacheControl(CacheControl.noCache()).build();
+    }
+    return ResponseEntity.ok()
         .cacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePrivate().immutable())
         .contentType(MediaType.parseMediaType(type))
-        .body(bytes.length == 0 ? null : bytes);
+        .body(bytes);
   }
 }

@@ -12,15 +12,19 @@ import dev.kavrin.server.platform.ReaderProcess;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.version.VersionFiles;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** Reduced models of contents to turn about, and small pictures of them, kept by content. */
 @Component
 class Previews {
+  private static final byte[] NOTHING = "null".getBytes(StandardCharsets.US_ASCII);
+
   private static final int MOST_TRIANGLES = 200_000;
   private static final int DRAFT_TRIANGLES = 15_000;
 
@@ -75,9 +79,10 @@ class Previews {
     return unchanged(content, file, f -> reader.picture(f, name, Frame.SMALL.lighting(part)));
   }
 
-  /** A {@link dev.kavrin.core.picture.Plane} as JSON. */
+  /** A {@link dev.kavrin.core.picture.Plane} as JSON; empty if it has none. */
   byte[] plane(ContentId content) throws IOException {
-    return of(content, Look.PLANE);
+    byte[] read = of(content, Look.PLANE);
+    return Arrays.equals(read, NOTHING) ? new byte[0] : read;
   }
 
   private byte[] of(ContentId content, Look look) throws IOException {
@@ -106,6 +111,9 @@ class Previews {
     }
   }
 
+  /**
+   * An empty picture of a kind that has shapes is not kept: what it leans on may have been away.
+   */
   private byte[] draw(ContentId content, Path file, String name, Look look) throws IOException {
     byte[] bytes =
         unchanged(
@@ -119,6 +127,9 @@ class Previews {
                   case LARGE_PICTURE -> reader.picture(f, name, Frame.LARGE);
                   case PLANE -> reader.plane(f, name);
                 });
+    if (bytes.length == 0 && Readers.hasShapes(name)) {
+      return bytes;
+    }
     Files.createDirectories(folder);
     try {
       publisher.publish(

@@ -93,8 +93,8 @@ class CrashReportController {
       @Nullable Long writesEverySeconds,
       List<ClosingLine> documents) {}
 
-  @GetMapping("/api/projects/{project}/incidents/{id}/closing")
-  Closing closing(@PathVariable UUID project, @PathVariable UUID id) {
+  @GetMapping("/api/projects/{project}/incidents/{id}/crash-report")
+  Closing crashReport(@PathVariable UUID project, @PathVariable UUID id) {
     Incident incident =
         incidents.of(project).stream()
             .filter(i -> i.id().equals(id))

@@ -9,10 +9,30 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /** Which physical disks stand behind a folder, as far as Linux tells (/sys/dev/block). */
-final class Disks {
+public final class Disks {
   private static final Path BLOCK = Path.of("/sys/dev/block");
 
   private Disks() {}
+
+  /**
+   * What tells a folder's disk from others.
+   *
+   * @param known false if the kernel does not say which disks are behind the device
+   */
+  public record Name(String disk, boolean known) {}
+
+  /** Empty while the folder is not there. */
+  public static Optional<Name> of(Path folder) {
+    try {
+      String device = "device " + Files.getAttribute(folder, "unix:dev");
+      return Optional.of(
+          behind(folder)
+              .map(disks -> new Name(String.join("+", disks), true))
+              .orElseGet(() -> new Name(device, false)));
+    } catch (IOException away) {
+      return Optional.empty();
+    }
+  }
 
   static String relation(Path work, Path other) {
     Optional<Set<String>> a = behind(work);

@@ -19,23 +19,31 @@ import org.springframework.web.bind.annotation.RestController;
 class FolderController {
   private final FolderService places;
   private final PathGuard guard;
+  private final BackupFolderProposals proposals;
 
-  FolderController(FolderService places, PathGuard guard) {
+  FolderController(FolderService places, PathGuard guard, BackupFolderProposals proposals) {
     this.places = places;
     this.guard = guard;
+    this.proposals = proposals;
   }
 
   record CheckRequest(@NotBlank String path, @NotNull FolderRole role, @Nullable String work) {}
 
   record FolderView(String path, @Nullable String parent, List<String> folders, int files) {}
 
-  @PostMapping("/api/places/check")
+  @PostMapping("/api/folders/check")
   FolderCheck check(@Valid @RequestBody CheckRequest request) throws IOException {
     return places.check(request.path(), request.role(), request.work());
   }
 
+  /** Where backups of a work folder could go, the best first; nothing is made. */
+  @GetMapping("/api/folders/proposals")
+  List<FolderCheck> proposals(@RequestParam String work) {
+    return proposals.of(guard.folder(work));
+  }
+
   /** Folders to choose from; without a path the allowed roots. */
-  @GetMapping("/api/folders")
+  @GetMapping("/api/browse")
   FolderView folders(@RequestParam(required = false) String path) throws IOException {
     if (path == null || path.isBlank()) {
       List<String> roots = guard.roots().stream().map(Path::toString).toList();

@@ -124,7 +124,7 @@ public class FolderService {
   private static String against(
       Path work, Path path, Path nearest, List<String> faults, List<String> cautions) {
     if (path.startsWith(work)) {
-      faults.add("The recovery folder lies inside the work folder it should protect.");
+      faults.add("The backup folder lies inside the work folder it should protect.");
     }
     if (work.startsWith(path)) {
       faults.add("The work folder lies inside that folder.");
@@ -227,7 +227,7 @@ public class FolderService {
   public Folder byUuid(UUID uuid) {
     return rows.findByUuid(uuid)
         .map(FolderService::seen)
-        .orElseThrow(() -> ProblemException.notFound("No such place: " + uuid + "."));
+        .orElseThrow(() -> ProblemException.notFound("No such folder: " + uuid + "."));
   }
 
   /** False if the marker is not there: the drive is away. */

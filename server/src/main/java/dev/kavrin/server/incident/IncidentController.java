@@ -47,8 +47,8 @@ class IncidentController {
     return incidents.answer(project, id, request.crash());
   }
 
-  @GetMapping("/api/documents/{id}/desk")
-  DeskView desk(@PathVariable UUID id) {
+  @GetMapping("/api/documents/{id}/recovery")
+  DeskView recovery(@PathVariable UUID id) {
     return desk.desk(id);
   }
 }

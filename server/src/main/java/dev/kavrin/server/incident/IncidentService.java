@@ -40,7 +40,7 @@ public class IncidentService {
    *
    * @param from last moment the program was known alive
    * @param to when its end was noticed
-   * @param kind "crash", "reported", "closed" or "meant"
+   * @param kind "crash", "reported", "closed", "asked" or "meant"
    * @param open false once somebody dealt with it
    */
   public record Incident(
@@ -92,7 +92,9 @@ public class IncidentService {
    * @param crash false if they closed it like that on purpose; then nothing more is asked
    */
   public Incident answer(UUID project, UUID id, boolean crash) throws IOException {
-    return set(project, id, crash ? "crash" : IncidentWatch.MEANT, crash);
+    boolean elsewhere = byId(project, id).kind().equals(IncidentWatch.ASKED);
+    String meant = elsewhere ? IncidentWatch.ASKED : IncidentWatch.MEANT;
+    return set(project, id, crash ? "crash" : meant, crash);
   }
 
   private Incident set(UUID project, UUID id, String kind, boolean open) throws IOException {

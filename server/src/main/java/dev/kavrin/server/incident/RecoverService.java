@@ -1,5 +1,6 @@
 package dev.kavrin.server.incident;
 
+import dev.kavrin.core.content.Finding;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.version.Candidate;
@@ -18,6 +19,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
@@ -26,7 +28,10 @@ import org.springframework.transaction.annotation.Transactional;
 /** After a crash: what was lost, what survived, which one to take and why. */
 @Service
 public class RecoverService {
+  /** Versions of that time before the crash are all shown, and the best in any case. */
   private static final Duration RECENT = Duration.ofHours(12);
+
+  private static final int BEST = 12;
 
   private final IncidentService incidents;
   private final VersionService trail;
@@ -101,26 +106,27 @@ public class RecoverService {
             .orElse(null);
     Instant crash = incident == null ? clock.instant() : incident.to();
     List<Candidate> all = new ArrayList<>();
-    int older = 0;
     for (StateView state : view.states()) {
-      boolean recent = state.workTo().isAfter(crash.minus(RECENT));
-      if (recent || hasKind(state, CopyKind.LIVE)) {
-        (state.step() == null ? state.copies() : state.copies().subList(0, 1))
-            .forEach(c -> all.add(candidate(state, c)));
-      } else {
-        older++;
-      }
+      (state.step() == null ? state.copies() : state.copies().subList(0, 1))
+          .forEach(c -> all.add(candidate(state, c)));
     }
-    List<Candidates.Ranked> ranked = Candidates.rank(all, crash);
-    Optional<Candidate> best = Candidates.recommended(ranked);
+    Set<String> live =
+        view.states().stream()
+            .filter(s -> hasKind(s, CopyKind.LIVE))
+            .map(StateView::id)
+            .collect(Collectors.toSet());
+    Instant recent = crash.minus(RECENT);
+    Candidates.Survivors survivors =
+        Candidates.of(all, crash, c -> c.work().isAfter(recent) || live.contains(c.state()), BEST);
+    Optional<Candidate> best = survivors.recommended();
     return new DeskView(
         incident,
         crash,
         best.map(b -> Math.max(0, Duration.between(b.work(), crash).toSeconds())).orElse(null),
         best.map(Candidate::state).orElse(null),
         against(view, best.map(Candidate::state).orElse("")),
-        views(ranked, view),
-        older,
+        views(survivors.shown(), view),
+        survivors.further(),
         view.lookedAt().size(),
         view.lookedAt().stream().mapToInt(VersionsView.Place::files).sum(),
         view.lookedAt());
@@ -130,7 +136,7 @@ public class RecoverService {
     String reason =
         Verdict.valueOf(s.verdict()).trustworthy() || s.findings().isEmpty()
             ? ""
-            : s.findings().get(0).words().replaceAll("\\.$", "");
+            : Finding.heaviest(s.findings()).orElseThrow().words().replaceAll("\\.$", "");
     Boolean opened =
         s.marks().stream()
             .map(VersionsView.Mark::mark)
@@ -159,6 +165,7 @@ public class RecoverService {
         verdict,
         c.fault() == null ? reason : c.fault(),
         s.workTo(),
+        !s.orderKnown(),
         s.size(),
         s.labels(),
         opened,

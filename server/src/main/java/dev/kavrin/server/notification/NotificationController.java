@@ -56,8 +56,8 @@ class NotificationController {
 
   record PutOffRequest(@Min(1) @Max(1440) int minutes) {}
 
-  @GetMapping("/api/telling")
-  TellingView telling() {
+  @GetMapping("/api/notifications")
+  TellingView settings() {
     NotificationSettings present = telling.present();
     return new TellingView(
         present.shown(),
@@ -72,13 +72,13 @@ class NotificationController {
             .toList());
   }
 
-  @PutMapping("/api/telling")
+  @PutMapping("/api/notifications")
   TellingView set(@Valid @RequestBody NotificationSettings changed) throws IOException {
     telling.set(changed);
-    return telling();
+    return settings();
   }
 
-  @PostMapping("/api/telling/test")
+  @PostMapping("/api/notifications/test")
   OutcomeView test(@Valid @RequestBody ChannelRequest request) {
     Notifier.Outcome outcome = teller.test(request.channel());
     return new OutcomeView(request.channel(), outcome.at(), outcome.problem());

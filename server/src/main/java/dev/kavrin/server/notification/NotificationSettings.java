@@ -29,7 +29,8 @@ public record NotificationSettings(
     CRASH("A program crashed"),
     REMINDER("Time to save"),
     OWN_SAFETY_OFF("A program's own autosave is off"),
-    FOLDER_AWAY("A recovery folder is away"),
+    FOLDER_AWAY("A backup folder is away"),
+    DRIVE_FILLING("A drive is filling up"),
     TEST("A test");
 
     private final String words;

@@ -1,14 +1,19 @@
 package dev.kavrin.server.notification;
 
+import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.plan.FreeHistory;
 import dev.kavrin.core.plan.Reminder;
 import dev.kavrin.core.settings.SettingsAudit;
+import dev.kavrin.core.units.Sizes;
 import dev.kavrin.core.units.Words;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.program.ProgramAudits;
+import dev.kavrin.server.room.FreeRoom;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -30,16 +35,19 @@ class NotificationWatch {
   private final Engine engine;
   private final ProgramAudits audits;
   private final Notifier teller;
+  private final FreeRoom room;
   private final InstantSource clock;
   private final Map<UUID, Instant> reminded = new ConcurrentHashMap<>();
   private final Map<UUID, Instant> putOff = new ConcurrentHashMap<>();
   private final Set<String> standing = new HashSet<>();
   private final Instant begun;
 
-  NotificationWatch(Engine engine, ProgramAudits audits, Notifier teller, InstantSource clock) {
+  NotificationWatch(
+      Engine engine, ProgramAudits audits, Notifier teller, FreeRoom room, InstantSource clock) {
     this.engine = engine;
     this.audits = audits;
     this.teller = teller;
+    this.room = room;
     this.clock = clock;
     this.begun = clock.instant();
   }
@@ -57,6 +65,7 @@ class NotificationWatch {
       away(kept, now);
       kept.watch().status().forEach(status -> remind(kept, status));
     }
+    room.filling().forEach((folder, filling) -> fills(folder, filling, now));
     standing.retainAll(now);
     standing.addAll(now);
   }
@@ -74,10 +83,9 @@ class NotificationWatch {
         UUID document = i.documents().isEmpty() ? null : i.documents().get(0);
         teller.tell(
             NotificationSettings.Kind.CRASH,
-            kept.project().name()
-                + (i.kind().equals("closed") ? " was closed with unsaved work" : " crashed"),
-            "What it left behind is held. " + String.join(". ", i.evidence()) + ".",
-            document == null ? "/desk" : "/desk/" + document,
+            kept.project().name() + what(i.kind()),
+            "What it left behind is secured. " + String.join(". ", i.evidence()) + ".",
+            document == null ? "/recover" : "/recover/" + document,
             document);
       }
     }
@@ -106,12 +114,30 @@ class NotificationWatch {
         if (begins("away " + folder.root(), now)) {
           teller.tell(
               NotificationSettings.Kind.FOLDER_AWAY,
-              "A recovery folder is away",
+              "A backup folder is away",
               folder.root() + " takes no copies until it is back; then it is caught up.",
-              "/places",
+              "/folders",
               null);
         }
       }
+    }
+  }
+
+  /** The work's own drive as well: a program that finds it full cannot save. */
+  private void fills(Path folder, FreeHistory.Filling filling, Set<String> now) {
+    if (begins("fills " + folder, now)) {
+      String when =
+          filling.fullAt() == null
+              ? ""
+              : " At this pace it is full in "
+                  + Words.age(Duration.between(clock.instant(), filling.fullAt()))
+                  + ".";
+      teller.tell(
+          NotificationSettings.Kind.DRIVE_FILLING,
+          "The drive of " + folder + " is filling up",
+          Sizes.words(filling.free()) + " are free." + when + " Folders says what takes the room.",
+          "/folders",
+          null);
     }
   }
 
@@ -119,13 +145,13 @@ class NotificationWatch {
     Instant now = clock.instant();
     UUID document = status.document();
     Duration after = kept.project().planFor(document).reminder();
-    Instant written = status.modified();
+    Instant written = status.everSaved() ? status.modified() : firstSeen(kept, document);
     boolean busy =
         status.heldBy() != null || written != null && now.isBefore(written.plus(JUST_WRITTEN));
     Reminder reminder =
         new Reminder(
             written,
-            kept.incidents().programRuns(kept.project()),
+            kept.open(document).mayHoldWork(),
             busy,
             reminded.get(document),
             putOff.get(document));
@@ -135,9 +161,30 @@ class NotificationWatch {
       teller.tell(
           NotificationSettings.Kind.REMINDER,
           "Save " + name + " now?",
-          "It was last written " + Words.age(Duration.between(written, now)) + " ago.",
-          "/trail/" + document,
+          status.everSaved()
+              ? "It was last written " + Words.age(Duration.between(written, now)) + " ago."
+              : "It was never saved; its program holds it since "
+                  + Words.age(Duration.between(written, now))
+                  + " at least.",
+          "/versions/" + document,
           document);
     }
+  }
+
+  @Nullable
+  private static Instant firstSeen(Kept kept, UUID document) {
+    return kept.folder()
+        .history()
+        .document(document)
+        .map(JournalEntry.DocumentSet::at)
+        .orElse(null);
+  }
+
+  private static String what(String kind) {
+    return switch (kind) {
+      case "closed" -> " was closed with unsaved work";
+      case IncidentWatch.ASKED -> " is open elsewhere, or its lock file was left behind";
+      default -> " crashed";
+    };
   }
 }

@@ -95,7 +95,7 @@ public class Notifier {
             NotificationSettings.Kind.TEST,
             "Kavrin can reach you",
             "This is the test you asked for.",
-            "/telling",
+            "/notifications",
             null);
     if (channel == NotificationSettings.Channel.PAGE
         || channel == NotificationSettings.Channel.BROWSER) {

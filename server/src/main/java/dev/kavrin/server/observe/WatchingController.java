@@ -56,7 +56,6 @@ class WatchingController {
    * @param document seen from the work folder, null if none can be told
    * @param documents what it could be instead, seen from there
    * @param size bytes of the document
-   * @param recovery where copies could go, null if nothing fits
    * @param plan the usual one, with a reminder if the program was never seen to write by itself
    */
   record Proposed(
@@ -67,7 +66,6 @@ class WatchingController {
       List<String> rule,
       List<Proposal.Clue> clues,
       boolean writesItself,
-      @Nullable String recovery,
       Plan plan) {}
 
   /**
@@ -141,7 +139,6 @@ class WatchingController {
             proposal.rule(),
             clues,
             proposal.writesItself(),
-            watchings.recoveryFor(work),
             plan(proposal)));
   }
 

@@ -8,9 +8,6 @@ import dev.kavrin.core.profile.Proposer;
 import dev.kavrin.core.profile.Running;
 import dev.kavrin.core.profile.Seen;
 import dev.kavrin.core.settings.SettingsLink;
-import dev.kavrin.server.folder.FolderCheck;
-import dev.kavrin.server.folder.FolderRole;
-import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.PathGuard;
@@ -20,7 +17,6 @@ import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.program.ProgramAudits;
 import jakarta.annotation.Nullable;
 import jakarta.annotation.PreDestroy;
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -52,7 +48,6 @@ class WatchingService {
 
   private final Disk disk;
   private final PathGuard guard;
-  private final FolderService places;
   private final ProgramAudits audits;
   private final Events events;
   private final Proposer proposer;
@@ -69,14 +64,12 @@ class WatchingService {
   WatchingService(
       Disk disk,
       PathGuard guard,
-      FolderService places,
       ProgramAudits audits,
       Events events,
       Settings settings,
       InstantSource clock) {
     this.disk = disk;
     this.guard = guard;
-    this.places = places;
     this.audits = audits;
     this.events = events;
     this.proposer = new Proposer(Path.of(System.getProperty("user.home")), settings.zone());
@@ -206,29 +199,6 @@ class WatchingService {
         .filter(p -> !p.equals(stand.proposal().document()) && Files.isRegularFile(p))
         .flatMap(p -> audits.proposed(p).stream())
         .findFirst();
-  }
-
-  /** Where copies could go: on another disk if there is one, else beside the work. */
-  @Nullable
-  String recoveryFor(Path work) {
-    List<String> choices = new ArrayList<>();
-    guard.roots().forEach(r -> choices.add(r.resolve("kavrin-copies").toString()));
-    choices.add(work.resolveSibling(work.getFileName() + "-copies").toString());
-    String first = null;
-    for (String choice : choices) {
-      try {
-        FolderCheck check = places.check(choice, FolderRole.RECOVERY, work.toString());
-        if (check.faults().isEmpty()) {
-          if (check.disk().equals("another disk")) {
-            return choice;
-          }
-          first = first == null ? choice : first;
-        }
-      } catch (IOException | ProblemException unfit) {
-        continue;
-      }
-    }
-    return first;
   }
 
   /** The last of what happened, newest first. */

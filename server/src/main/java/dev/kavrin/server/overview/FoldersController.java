@@ -1,6 +1,9 @@
 package dev.kavrin.server.overview;
 
 import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.plan.Fit;
 import dev.kavrin.core.watch.FolderHours;
 import dev.kavrin.server.backup.Engine;
@@ -12,6 +15,7 @@ import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.room.FreeRoom;
 import dev.kavrin.server.version.Summaries;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
@@ -19,10 +23,10 @@ import jakarta.validation.Valid;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
@@ -40,13 +44,19 @@ class FoldersController {
   private final FolderService places;
   private final Summaries summaries;
   private final Engine engine;
+  private final FreeRoom room;
 
   FoldersController(
-      ProjectService projects, FolderService places, Summaries summaries, Engine engine) {
+      ProjectService projects,
+      FolderService places,
+      Summaries summaries,
+      Engine engine,
+      FreeRoom room) {
     this.projects = projects;
     this.places = places;
     this.summaries = summaries;
     this.engine = engine;
+    this.room = room;
   }
 
   /**
@@ -71,6 +81,7 @@ class FoldersController {
       @Nullable UUID project,
       int copies,
       long bytes,
+      long binBytes,
       List<Holding> holdings,
       List<String> limits,
       @Nullable Instant fullAt,
@@ -78,9 +89,14 @@ class FoldersController {
       @Nullable String rests,
       long clockAheadSeconds) {}
 
-  record Holding(String project, int copies, long bytes) {}
+  /**
+   * @param copies that stand there
+   * @param bytes they take
+   * @param binBytes that dropped ones take until they go for good
+   */
+  record Holding(String project, int copies, long bytes, long binBytes) {}
 
-  @GetMapping("/api/places")
+  @GetMapping("/api/folders")
   List<PlaceLine> places() {
     List<ProjectService.Project> all = projects.all();
     return places.all().stream().map(p -> line(p, all)).toList();
@@ -99,7 +115,7 @@ class FoldersController {
     } catch (IOException | RuntimeException unreadable) {
       here = false;
     }
-    List<Holding> holdings = recovery ? served.stream().map(this::holding).toList() : List.of();
+    List<Holding> holdings = recovery ? holdings(place, served) : List.of();
     return new PlaceLine(
         place.uuid(),
         path,
@@ -113,21 +129,48 @@ class FoldersController {
         recovery || served.isEmpty() ? null : served.get(0).id(),
         holdings.stream().mapToInt(Holding::copies).sum(),
         holdings.stream().mapToLong(Holding::bytes).sum(),
+        holdings.stream().mapToLong(Holding::binBytes).sum(),
         holdings,
         recovery && check != null ? limits(place, served, check.free()) : List.of(),
-        check == null ? null : summaries.fullAt(place, check.free()).orElse(null),
+        check == null ? null : fullAt(place, check.free()),
         engine.hours().of(place.path()),
         engine.hours().why(place.path()).orElse(null),
         here && recovery ? clockAhead(place) : 0);
   }
 
-  private Holding holding(ProjectService.Project project) {
-    Collection<Summaries.Summary> all =
-        summaries.of(project, projects.documents(project.id())).values();
+  /** As everybody's writes fill it, where that was seen; else as Kavrin's own do. */
+  @Nullable
+  private Instant fullAt(Folder place, long free) {
+    return room.fullAt(place.path(), free).or(() -> summaries.fullAt(place, free)).orElse(null);
+  }
+
+  private List<Holding> holdings(Folder place, List<ProjectService.Project> served) {
+    List<Holding> holdings = new ArrayList<>();
+    for (ProjectService.Project project : served) {
+      engine.project(project.id()).stream()
+          .flatMap(k -> k.folders().all().stream())
+          .filter(f -> f.root().equals(place.path()))
+          .map(f -> holding(project, f.history()))
+          .forEach(holdings::add);
+    }
+    return holdings;
+  }
+
+  private static Holding holding(ProjectService.Project project, History history) {
+    Set<UUID> documents =
+        history.documents(project.id()).stream()
+            .map(JournalEntry.DocumentSet::id)
+            .collect(Collectors.toSet());
+    List<BackupRecord> standing =
+        documents.stream().flatMap(d -> history.captures(d).stream()).toList();
     return new Holding(
         project.name(),
-        all.stream().mapToInt(Summaries.Summary::copies).sum(),
-        all.stream().mapToLong(Summaries.Summary::bytes).sum());
+        standing.size(),
+        standing.stream().mapToLong(c -> c.content().length()).sum(),
+        history.bin().stream()
+            .filter(b -> documents.contains(b.capture().document()))
+            .mapToLong(b -> b.capture().content().length())
+            .sum());
   }
 
   private List<String> limits(Folder place, List<ProjectService.Project> served, long free) {
@@ -172,7 +215,7 @@ class FoldersController {
   }
 
   /** Says when and how fast Kavrin may work in a place. */
-  @PutMapping("/api/places/{id}/hours")
+  @PutMapping("/api/folders/{id}/hours")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   @ApiResponse(responseCode = "204")
   void setHours(@PathVariable UUID id, @Valid @RequestBody FolderHours hours) throws IOException {
@@ -180,7 +223,7 @@ class FoldersController {
         places.all().stream()
             .filter(p -> p.uuid().equals(id))
             .findFirst()
-            .orElseThrow(() -> ProblemException.notFound("No such place: " + id + "."));
+            .orElseThrow(() -> ProblemException.notFound("No such folder: " + id + "."));
     engine.hours().set(place.path(), hours);
   }
 }

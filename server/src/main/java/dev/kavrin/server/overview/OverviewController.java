@@ -8,6 +8,8 @@ import dev.kavrin.server.folder.FolderPresence;
 import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.incident.RecoverService;
+import dev.kavrin.server.offsite.Coverages;
+import dev.kavrin.server.offsite.Coverages.SiteLine;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -47,6 +49,7 @@ class OverviewController {
   private final ProgramAudits audits;
   private final Engine engine;
   private final JournalFollower follower;
+  private final Coverages coverages;
   private final InstantSource clock;
 
   OverviewController(
@@ -60,6 +63,7 @@ class OverviewController {
       ProgramAudits audits,
       Engine engine,
       JournalFollower follower,
+      Coverages coverages,
       InstantSource clock) {
     this.projects = projects;
     this.summaries = summaries;
@@ -71,6 +75,7 @@ class OverviewController {
     this.audits = audits;
     this.engine = engine;
     this.follower = follower;
+    this.coverages = coverages;
     this.clock = clock;
   }
 
@@ -92,6 +97,7 @@ class OverviewController {
 
   /**
    * @param linked files its documents lean on that are copied too
+   * @param elsewhere what survives the loss of this site; null while nobody watches the project
    * @param drifts where the program's own settings differ from what was wanted, the loudest first
    */
   record ProjectLine(
@@ -111,6 +117,7 @@ class OverviewController {
       int linked,
       List<Drift> drifts,
       Proven proven,
+      @Nullable SiteLine elsewhere,
       List<String> cautions) {}
 
   /**
@@ -141,13 +148,11 @@ class OverviewController {
     List<IncidentService.Incident> open =
         incidents.of(p.id()).stream().filter(IncidentService.Incident::open).toList();
     List<DocumentLine> lines = new ArrayList<>();
-    boolean runs = false;
     List<Document> all = projects.documents(p.id());
     List<Document> documents = all.stream().filter(d -> !d.linked()).toList();
     Map<UUID, Summaries.Summary> stand = summaries.of(p, documents);
     for (Document d : documents) {
       Summaries.Summary summary = stand.get(d.id());
-      runs |= summary.exposure().programRuns();
       lines.add(line(d, summary, open));
     }
     boolean workHere = here(p.folder());
@@ -158,7 +163,7 @@ class OverviewController {
         p.folder(),
         p.recovery(),
         p.program().name(),
-        runs,
+        engine.project(p.id()).filter(k -> k.incidents().programRuns(k.project())).isPresent(),
         workHere,
         recoveryHere,
         p.plan().interval().toSeconds(),
@@ -169,6 +174,7 @@ class OverviewController {
         all.size() - documents.size(),
         drifts(p.id()),
         rehearsals.proven(p.id()),
+        engine.project(p.id()).map(coverages::line).orElse(null),
         cautions(p, workHere, recoveryHere));
   }
 

@@ -206,7 +206,7 @@ class PartsController {
       throws IOException {
     PartHistory history = histories.of(id);
     if (history.newest() < 0) {
-      throw ProblemException.notFound("No state of it can be looked into.");
+      throw ProblemException.notFound("No version of it can be looked into.");
     }
     Spots.Found found = spots.at(id, history, history.newest(), x, y);
     return new SpotView(
@@ -259,7 +259,7 @@ class PartsController {
   PartView part(@PathVariable UUID id, @PathVariable int part) {
     PartHistory history = histories.of(id);
     if (part < 0 || part >= history.lives().size()) {
-      throw ProblemException.notFound("There is no such part in the states that can be read.");
+      throw ProblemException.notFound("There is no such part in the versions that can be read.");
     }
     PartLife life = history.lives().get(part);
     List<Sighting> all = history.sightings();

@@ -102,13 +102,14 @@ class Spots {
     Path file =
         files
             .fileOf(content)
-            .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+            .orElseThrow(
+                () -> ProblemException.notFound("No copy of that version can be reached."));
     String name = files.nameOf(content, file);
     return unchanged(content, file, f -> Optional.ofNullable(reader.sight(f, name, x, y)))
         .orElseThrow(
             () ->
                 ProblemException.badInput(
-                    "nothing-in-space", "The picture of that state shows nothing in space."));
+                    "nothing-in-space", "The picture of that version shows nothing in space."));
   }
 
   private Set<String> met(String id, Sight sight) throws IOException {

@@ -5,9 +5,10 @@ import dev.kavrin.core.plan.Advice;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Replay;
+import dev.kavrin.core.plan.RunInputs;
+import dev.kavrin.core.plan.Spacing;
 import dev.kavrin.core.plan.Worked;
 import dev.kavrin.server.backup.Kept;
-import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
@@ -19,6 +20,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -29,12 +31,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class AdviceController {
   private final ProjectService projects;
-  private final ProgramAudits audits;
+  private final ProgramHabits habits;
   private final Activities activities;
 
-  AdviceController(ProjectService projects, ProgramAudits audits, Activities activities) {
+  AdviceController(ProjectService projects, ProgramHabits habits, Activities activities) {
     this.projects = projects;
-    this.audits = audits;
+    this.habits = habits;
     this.activities = activities;
   }
 
@@ -45,30 +47,27 @@ class AdviceController {
   record AdviceRequest(
       @NotEmpty @Size(max = 3) List<@NotNull Plan> plans, @Nullable UUID document) {}
 
-  /**
-   * What a plan would have meant.
-   *
-   * @param stalled what its copies would have held the person up, null while that is unknown
-   */
+  /** What a plan would have meant. */
   record Replayed(
       List<Replay.Loss> losses,
       Duration lost,
       int copies,
       long written,
-      @Nullable Duration stalled,
       List<Replay.Day> days,
       long peak) {}
 
   /**
-   * @param advice for the first plan
+   * @param advice on the program's own autosave, or on the restart files of runs
+   * @param spacing of Kavrin's own backups under the first plan, null for runs
    * @param replays one for each plan
-   * @param proposed that of the advice's proposal, null without one
+   * @param proposed that of the proposal, null without one
    * @param since first write seen, null without any
    * @param sittings when work was done
    * @param unwatched crashes nobody watched; they are left out of totals
    */
   record AdviceAnswer(
       Advice advice,
+      @Nullable Spacing spacing,
       List<Replayed> replays,
       @Nullable Replayed proposed,
       @Nullable Instant since,
@@ -82,15 +81,22 @@ class AdviceController {
     List<UUID> documents = PlanMeasure.documents(kept, request.document());
     Activity activity = activities.of(kept, documents);
     Plan plan = request.plans().get(0);
-    Advice advice = advice(kept, plan, documents, activity);
+    PlanInputs inputs = habits.inputs(kept, documents);
+    Optional<RunInputs> run = PlanMeasure.runs(kept, documents);
+    Advice advice =
+        run.map(r -> Advice.ofRun(plan, inputs, r, activity.rate(), plan.reckoning()))
+            .orElseGet(() -> Advice.ofProgram(inputs, activity.rate(), plan.reckoning()));
+    Spacing spacing = run.isPresent() ? null : Spacing.of(plan, inputs);
+    Plan proposed =
+        spacing == null
+            ? advice.proposal() == null ? null : advice.proposal().plan()
+            : spacing.proposal() == null ? null : spacing.proposal().plan();
     int places = kept.project().recoveries().size();
-    Duration stall = advice.price().stall();
     return new AdviceAnswer(
         advice,
-        request.plans().stream().map(p -> replayed(Replay.of(p, activity, places), stall)).toList(),
-        advice.proposal() == null
-            ? null
-            : replayed(Replay.of(advice.proposal().plan(), activity, places), stall),
+        spacing,
+        request.plans().stream().map(p -> replayed(Replay.of(p, activity, places))).toList(),
+        proposed == null ? null : replayed(Replay.of(proposed, activity, places)),
         activity.writes().values().stream()
             .map(w -> w.get(0).at())
             .min(Comparator.naturalOrder())
@@ -99,20 +105,12 @@ class AdviceController {
         (int) activity.crashes().stream().filter(c -> !activity.isWatched(c)).count());
   }
 
-  private Advice advice(Kept kept, Plan plan, List<UUID> documents, Activity activity) {
-    PlanInputs inputs = PlanMeasure.inputs(kept, documents, audits.writesEvery(kept));
-    return PlanMeasure.runs(kept, documents)
-        .map(run -> Advice.ofRun(plan, inputs, run, activity.rate(), plan.reckoning()))
-        .orElseGet(() -> Advice.of(plan, inputs, activity.rate(), plan.reckoning()));
-  }
-
-  private static Replayed replayed(Replay replay, @Nullable Duration stall) {
+  private static Replayed replayed(Replay replay) {
     return new Replayed(
         replay.losses(),
         replay.lost(),
         replay.copies(),
         replay.written(),
-        stall == null ? null : stall.multipliedBy(replay.copies()),
         replay.days(),
         replay.peak());
   }

@@ -1,5 +1,6 @@
 package dev.kavrin.server.plan;
 
+import dev.kavrin.core.incident.AsWritten;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.KeepDecision;
@@ -12,14 +13,15 @@ import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.folder.FolderCheck;
 import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
-import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -31,12 +33,15 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class PlanController {
   private final ProjectService projects;
-  private final ProgramAudits audits;
+  private final ProgramHabits habits;
   private final FolderService places;
+  private final PastLosses pastLosses;
 
-  PlanController(ProjectService projects, ProgramAudits audits, FolderService places) {
+  PlanController(
+      ProjectService projects, ProgramHabits habits, FolderService places, PastLosses pastLosses) {
+    this.pastLosses = pastLosses;
     this.projects = projects;
-    this.audits = audits;
+    this.habits = habits;
     this.places = places;
   }
 
@@ -48,6 +53,7 @@ class PlanController {
   /**
    * @param drops copies that applying would move to the bin
    * @param dropBytes room they take
+   * @param past what it would have lost over the work that was recorded
    * @param run the same for runs, null if none of the documents is one
    * @param inputs what the figures were computed from
    * @param recovery how the recovery folder stands
@@ -55,12 +61,21 @@ class PlanController {
    */
   record PlanAnswer(
       PlanFigures figures,
+      PastLosses.Past past,
       @Nullable RunFigures run,
       int drops,
       long dropBytes,
       PlanInputs inputs,
       FolderCheck recovery,
-      Duration reminder) {}
+      Duration reminder,
+      @Nullable LastKept lastKept) {}
+
+  /**
+   * What a program wrote aside last and Kavrin kept.
+   *
+   * @param open how long nothing guarded it after its last byte
+   */
+  record LastKept(String file, AsWritten.Guard guard, Duration open, Instant written, long size) {}
 
   @PostMapping("/api/projects/{id}/plan/figures")
   PlanAnswer figures(@PathVariable UUID id, @Valid @RequestBody PlanRequest request)
@@ -72,7 +87,7 @@ class PlanController {
             ? present.with(present.program(), request.plan())
             : present.except(request.document(), request.plan());
     List<UUID> documents = PlanMeasure.documents(kept, request.document());
-    PlanInputs inputs = PlanMeasure.inputs(kept, documents, audits.writesEvery(kept));
+    PlanInputs inputs = habits.inputs(kept, documents);
     List<BackupRecord> dropped = new ArrayList<>();
     for (UUID document : documents) {
       KeepDecision decision = kept.retention().decide(planned, document);
@@ -82,6 +97,7 @@ class PlanController {
     }
     return new PlanAnswer(
         PlanFigures.of(request.plan(), inputs),
+        pastLosses.of(kept, request.plan(), documents, inputs.copyTime()),
         PlanMeasure.runs(kept, documents)
             .map(run -> RunFigures.of(request.plan(), run))
             .orElse(null),
@@ -89,6 +105,11 @@ class PlanController {
         dropped.stream().mapToLong(c -> c.content().length()).sum(),
         inputs,
         places.check(kept.project().recovery(), FolderRole.RECOVERY, kept.project().folder()),
-        Reminder.proposed(request.plan().accepted()));
+        Reminder.proposed(request.plan().accepted()),
+        documents.stream()
+            .flatMap(d -> kept.asWritten().last(d).stream())
+            .max(Comparator.comparing(AsWritten.Kept::written))
+            .map(k -> new LastKept(k.file().toString(), k.guard(), k.open(), k.written(), k.size()))
+            .orElse(null));
   }
 }

@@ -5,7 +5,9 @@ import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.KeepInputs;
+import dev.kavrin.core.plan.OwnWrites;
 import dev.kavrin.core.plan.PlanInputs;
+import dev.kavrin.core.plan.ProgramStall;
 import dev.kavrin.core.plan.RunInputs;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.backup.Kept;
@@ -35,9 +37,11 @@ final class PlanMeasure {
   /**
    * What plans of these documents are weighed with.
    *
-   * @param writesEvery how often the program writes by itself, null if nothing tells
+   * @param own how far apart the program's own writes lie, null if nothing tells
+   * @param stall what its autosaves hold a person up, null if none was measured
    */
-  static PlanInputs inputs(Kept kept, List<UUID> documents, @Nullable Duration writesEvery) {
+  static PlanInputs inputs(
+      Kept kept, List<UUID> documents, @Nullable OwnWrites own, @Nullable ProgramStall stall) {
     List<Watch.Status> all =
         kept.watch().status().stream().filter(s -> documents.contains(s.document())).toList();
     long size =
@@ -61,7 +65,8 @@ final class PlanMeasure {
     Duration copyTime = times.isEmpty() ? null : Duration.ofMillis(times.get(times.size() / 2));
     return new PlanInputs(
         size,
-        writesEvery,
+        own,
+        stall,
         copyTime,
         Math.max(1, all.size()),
         kept.project().recoveries().size(),

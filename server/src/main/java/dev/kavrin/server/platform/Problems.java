@@ -4,6 +4,7 @@ import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.backup.SourceException;
 import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.restore.ChangedMeanwhileException;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.AccessDeniedException;
@@ -47,6 +48,32 @@ public class Problems extends ResponseEntityExceptionHandler {
       }
     }
     return super.handleHttpMessageNotReadable(e, headers, status, request);
+  }
+
+  /** What the framework itself refuses gets a type and an end of the sentence, like all others. */
+  @Override
+  protected ResponseEntity<Object> createResponseEntity(
+      @Nullable Object body, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+    if (body instanceof ProblemDetail problem && isUntyped(problem)) {
+      problem.setType(URI.create("urn:kavrin:problem:" + code(status.value())));
+      String words = String.valueOf(problem.getDetail()).replaceFirst("[.]$", "");
+      problem.setDetail(words + ". Nothing was changed.");
+    }
+    return super.createResponseEntity(body, headers, status, request);
+  }
+
+  private static boolean isUntyped(ProblemDetail problem) {
+    return problem.getType() == null || problem.getType().toString().equals("about:blank");
+  }
+
+  private static String code(int status) {
+    return switch (status) {
+      case 404 -> "absent";
+      case 405 -> "no-such-call";
+      case 406, 415 -> "other-form";
+      case 422 -> "bad-input";
+      default -> status < 500 ? "not-understood" : "unexpected";
+    };
   }
 
   /** What a call that failed with it would answer. */

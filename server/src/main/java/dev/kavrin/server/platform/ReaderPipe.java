@@ -11,12 +11,21 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 
 /** Lines to and from a reader's process, none of them waited for without end. One caller a time. */
 final class ReaderPipe implements AutoCloseable {
   /** A folder that does not tell a file's size in that time is not waited for. */
+  /** So many times its limit may pass before it is given up in any case. */
+  private static final int PATIENCE = 6;
+
+  /** One part in so many of the processor's time it gets, or it hangs. */
+  private static final int LEAST_SHARE = 20;
+
+  private static final Duration AGAIN = Duration.ofSeconds(1);
+
   private static final Duration ASIDE = Duration.ofSeconds(5);
 
   /** Bytes; the largest reduced model has less. */
@@ -71,13 +80,43 @@ final class ReaderPipe implements AutoCloseable {
     toReader.flush();
   }
 
+  /**
+   * The next line.
+   *
+   * @param limit of the processor's time; on a machine that is busy with other things it may take
+   *     some times as long, as long as it gets on
+   */
   String next(Duration limit)
       throws IOException, InterruptedException, ExecutionException, TimeoutException {
-    String line = reading.submit(fromReader::next).get(limit.toMillis(), TimeUnit.MILLISECONDS);
-    if (line == null) {
-      throw new IOException("the reader ended (not enough memory?)");
+    Future<String> reads = reading.submit(fromReader::next);
+    Duration before = used();
+    long end = System.nanoTime() + limit.multipliedBy(PATIENCE).toNanos();
+    Duration known = before;
+    Duration wait = limit;
+    while (true) {
+      try {
+        String line = reads.get(wait.toMillis(), TimeUnit.MILLISECONDS);
+        if (line == null) {
+          throw new IOException("the reader ended (not enough memory?)");
+        }
+        return line;
+      } catch (TimeoutException slow) {
+        Duration now = used();
+        boolean hangs = now.minus(known).multipliedBy(LEAST_SHARE).compareTo(wait) < 0;
+        if (hangs || now.minus(before).compareTo(limit) >= 0 || System.nanoTime() > end) {
+          throw slow;
+        }
+        known = now;
+        wait = AGAIN;
+      }
     }
-    return line;
+  }
+
+  /** Processor time it has used; nothing where the host does not tell. */
+  private Duration used() {
+    return process == null
+        ? Duration.ZERO
+        : process.info().totalCpuDuration().orElse(Duration.ZERO);
   }
 
   /** Asks something else that may hang. */

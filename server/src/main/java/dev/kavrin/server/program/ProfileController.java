@@ -75,7 +75,7 @@ class ProfileController {
    */
   record Matches(List<String> folders, List<String> files, int count, @Nullable String problem) {}
 
-  @GetMapping("/api/projects/{id}/sheet")
+  @GetMapping("/api/projects/{id}/profile")
   ResponseEntity<SharedSheet> export(@PathVariable UUID id) {
     ProgramProfile sheet = projects.byId(id).program();
     String name = sheet.name().replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT);
@@ -85,13 +85,13 @@ class ProfileController {
   }
 
   /** Compares a sheet from elsewhere with the one here; nothing is changed. */
-  @PostMapping("/api/projects/{id}/sheet/difference")
+  @PostMapping("/api/projects/{id}/profile/difference")
   SheetDifference difference(@PathVariable UUID id, @Valid @RequestBody TakeSheetRequest request) {
     ImportedProfile imported = imported(id, request.shared());
     return new SheetDifference(imported.changes(request.confirmed()), imported.outside());
   }
 
-  @PutMapping("/api/projects/{id}/sheet")
+  @PutMapping("/api/projects/{id}/profile")
   Project take(
       @PathVariable UUID id,
       @RequestHeader("If-Match") String version,
@@ -110,7 +110,7 @@ class ProfileController {
   private ImportedProfile imported(UUID id, SharedSheet shared) {
     if (!shared.kind().equals(KIND) || shared.version() != 1) {
       throw ProblemException.badInput(
-          "no-sheet", "That is no program sheet of Kavrin. Nothing was changed.");
+          "no-sheet", "That is no program profile of Kavrin. Nothing was changed.");
     }
     return new ImportedProfile(shared.sheet(), projects.byId(id).program());
   }

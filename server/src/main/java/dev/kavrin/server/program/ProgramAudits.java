@@ -25,7 +25,6 @@ import java.nio.file.PathMatcher;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
@@ -41,6 +40,9 @@ public class ProgramAudits {
   private final Events events;
   private final ProgramSettings settings;
   private final Map<UUID, Seen> seen = new ConcurrentHashMap<>();
+
+  /** As the pages were last told; others look in between, and tell nobody. */
+  private final Map<UUID, Optional<Standing>> told = new ConcurrentHashMap<>();
 
   ProgramAudits(Engine engine, PathGuard guard, Events events) {
     this.engine = engine;
@@ -92,9 +94,9 @@ public class ProgramAudits {
   void lookAll() {
     boolean changed = false;
     for (Kept kept : engine.projects()) {
-      Seen before = seen.get(kept.project().id());
       Optional<Standing> now = of(kept);
-      changed |= !Objects.equals(before == null ? null : before.standing(), now.orElse(null));
+      Optional<Standing> before = told.put(kept.project().id(), now);
+      changed |= !now.equals(before == null ? Optional.empty() : before);
     }
     if (changed) {
       events.changed("program");

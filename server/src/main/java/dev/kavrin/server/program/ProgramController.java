@@ -136,7 +136,7 @@ class ProgramController {
     if (place.role() != FolderRole.SETTINGS) {
       throw ProblemException.conflict(
           "other-role",
-          place.path() + " already serves as another kind of place. Nothing was changed.");
+          place.path() + " already serves as another kind of folder. Nothing was changed.");
     }
     return program(id);
   }
@@ -188,7 +188,7 @@ class ProgramController {
       throw ProblemException.forbidden(
           "no-settings-place",
           file.getParent()
-              + " is not a place in which Kavrin may write settings. Nothing was changed.");
+              + " is not a folder in which Kavrin may write settings. Nothing was changed.");
     }
     if (Files.exists(file) && !Files.isWritable(file)) {
       throw ProblemException.forbidden(

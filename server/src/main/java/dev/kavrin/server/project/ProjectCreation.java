@@ -102,7 +102,7 @@ public class ProjectCreation implements JobKinds {
     Folder keeps = folders.add(wanted.recovery(), FolderRole.RECOVERY, wanted.folder());
     if (keeps.role() != FolderRole.RECOVERY) {
       throw ProblemException.conflict(
-          "other-role", keeps.path() + " already serves as another kind of place.");
+          "other-role", keeps.path() + " already serves as another kind of folder.");
     }
     folders.add(wanted.folder(), FolderRole.WORK, null);
     BackupFolder open = engine.openFolder(keeps.path(), keeps.uuid());

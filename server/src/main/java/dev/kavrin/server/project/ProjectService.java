@@ -320,7 +320,7 @@ public class ProjectService {
       throw ProblemException.badInput(
           "last-folder",
           recovery
-              + " is the only recovery folder. Add another first; the copies are moved there."
+              + " is the only backup folder. Add another first; the copies are moved there."
               + " Nothing was changed.");
     }
     engine.changes().leave(kept, recovery, who);

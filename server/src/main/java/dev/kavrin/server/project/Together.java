@@ -47,10 +47,10 @@ class Together {
     List<Copied> all = new ArrayList<>();
     for (Kept kept : engine.projects()) {
       List<Copied> copied = new ArrayList<>();
-      boolean runs = kept.incidents().programRuns(kept.project());
       for (Watch.Status document : kept.watch().status()) {
         boolean recent = document.present() && !document.modified().isBefore(since);
-        if (document.present() && (runs || recent)) {
+        boolean open = kept.open(document.document()).mayHoldWork();
+        if (document.present() && (open || recent)) {
           copied.add(copy(kept, document.document(), note));
         }
       }

@@ -6,6 +6,7 @@ import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.incident.Leftovers;
 import dev.kavrin.core.journal.JournalEntry.Rehearsed;
 import dev.kavrin.core.journal.Proof;
+import dev.kavrin.core.plan.OwnWrites;
 import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.recoverytest.RecoveryTest;
@@ -86,7 +87,7 @@ class GuidedRecoveryTest {
     if (open(document).isEmpty()) {
       Document there = projects.document(document);
       if (facts(there).isPresent()) {
-        projects.kept(there.project()).watch().copyNow(document, "before a rehearsal");
+        projects.kept(there.project()).watch().copyNow(document, "before a recovery test");
       }
       Instant now = clock.instant();
       records.record(new Rehearsed(now, Ids.next(now), document, who, null));
@@ -102,7 +103,8 @@ class GuidedRecoveryTest {
   private Guided guided(Document document, Rehearsed begun) {
     Kept kept = projects.kept(document.project());
     Optional<Leftovers.Leftover> wrote =
-        Leftovers.find(disk, kept.project(), document.id(), document.path()).stream()
+        Leftovers.find(disk, kept.project(), document.id(), document.path(), kept.livePaths())
+            .stream()
             .filter(l -> l.facts().modified().isAfter(begun.at()))
             .max((a, b) -> a.facts().modified().compareTo(b.facts().modified()));
     Optional<Instant> saved =
@@ -143,8 +145,7 @@ class GuidedRecoveryTest {
   Rehearsed end(UUID id, String who) throws IOException {
     Document document = projects.document(id);
     Rehearsed begun =
-        open(id)
-            .orElseThrow(() -> ProblemException.notFound("No rehearsal of this document goes on."));
+        open(id).orElseThrow(() -> ProblemException.notFound("No recovery test of it runs."));
     Incident gone =
         gone(document, begun)
             .orElseThrow(
@@ -160,7 +161,7 @@ class GuidedRecoveryTest {
     Duration promised =
         PlanFigures.of(
                 kept.project().planFor(id),
-                new PlanInputs(1, writes, Duration.ZERO, 1, 1, Map.of()))
+                new PlanInputs(1, OwnWrites.setTo(writes), null, Duration.ZERO, 1, 1, Map.of()))
             .fileLost();
     Verdict verdict = state.map(s -> Verdict.valueOf(s.verdict())).orElse(Verdict.NOT_CHECKED);
     boolean within = promised == null || lost != null && lost.compareTo(promised) <= 0;

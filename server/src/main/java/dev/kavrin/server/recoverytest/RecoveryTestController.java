@@ -64,8 +64,8 @@ class RecoveryTestController {
 
   record WayView(FailureMode way, String words) {}
 
-  @GetMapping("/api/documents/{id}/rehearsals")
-  RehearsalsView rehearsals(@PathVariable UUID id) {
+  @GetMapping("/api/documents/{id}/recovery-tests")
+  RehearsalsView records(@PathVariable UUID id) {
     return new RehearsalsView(
         rehearsals.proven(projects.document(id).project()),
         List.of(FailureMode.values()).stream().map(w -> new WayView(w, w.words())).toList(),
@@ -76,27 +76,27 @@ class RecoveryTestController {
   record DrillRequest(@NotNull FailureMode way) {}
 
   /** Begins a crash on a copy, with the stand-in; the job's result is its record. */
-  @PostMapping("/api/documents/{id}/rehearsals")
+  @PostMapping("/api/documents/{id}/recovery-tests")
   @ResponseStatus(HttpStatus.ACCEPTED)
   @ApiResponse(responseCode = "202")
-  Job rehearse(@PathVariable UUID id, @Valid @RequestBody DrillRequest r, Principal who) {
+  Job crash(@PathVariable UUID id, @Valid @RequestBody DrillRequest r, Principal who) {
     return jobs.begin(id, r.way(), who.getName());
   }
 
   /** Begins one with the person's own program. */
-  @PostMapping("/api/documents/{id}/rehearsals/guided")
-  Guided begin(@PathVariable UUID id, Principal who) throws IOException {
+  @PostMapping("/api/documents/{id}/recovery-tests/guided")
+  Guided beginGuided(@PathVariable UUID id, Principal who) throws IOException {
     return guided.begin(id, who.getName());
   }
 
   /** Its program is gone: what comes back is recorded. */
-  @PostMapping("/api/documents/{id}/rehearsals/guided/end")
+  @PostMapping("/api/documents/{id}/recovery-tests/guided/end")
   RehearsalView endGuided(@PathVariable UUID id, Principal who) throws IOException {
     return RehearsalView.of(guided.end(id, who.getName()));
   }
 
   /** What is done unattended every so many days, now. */
-  @PostMapping("/api/documents/{id}/rehearsals/unattended")
+  @PostMapping("/api/documents/{id}/recovery-tests/unattended")
   RehearsalView unattended(@PathVariable UUID id) throws IOException {
     return nightly
         .prove(id)

@@ -113,19 +113,18 @@ public class RecoveryTestService {
             .findFirst();
     Instant at = held.map(Rehearsed::at).orElse(null);
     if (failed.isPresent()) {
-      return new Proven(
-          at, true, "The last rehearsal did not hold: " + failed.get().proof().told());
+      return new Proven(at, true, "The last recovery test failed: " + failed.get().proof().told());
     }
     if (held.isEmpty()) {
-      return new Proven(null, true, "This plan was never proven.");
+      return new Proven(null, true, "No recovery test of this plan was made.");
     }
     String plan = RecoveryTest.planDigest(there.planFor(held.get().document()));
     if (!held.get().proof().plan().equals(plan)) {
-      return new Proven(at, true, "The plan was changed since it was last proven.");
+      return new Proven(at, true, "The plan was changed since its last recovery test.");
     }
     Duration askAfter = there.plan().proving().askAfter();
     boolean old = !askAfter.isZero() && at.plus(askAfter).isBefore(clock.instant());
-    return new Proven(at, old, old ? "It is long since the plan was last proven." : "Proven.");
+    return new Proven(at, old, old ? "The last recovery test is long ago." : "Tested.");
   }
 
   /** A later rehearsal of the same document in the same way. */
@@ -147,7 +146,7 @@ public class RecoveryTestService {
    */
   Rehearsed drill(UUID id, FailureMode way, String who) throws IOException {
     if (!one.tryLock()) {
-      throw ProblemException.conflict("busy", "Another rehearsal goes on. Try again in a moment.");
+      throw ProblemException.conflict("busy", "Another recovery test runs. Try again in a moment.");
     }
     try {
       Document document = projects.document(id);
@@ -265,7 +264,7 @@ public class RecoveryTestService {
     if (copies.size() < 2) {
       throw ProblemException.badInput(
           "too-few-states",
-          "A rehearsal plays earlier states of this document again and needs two whole ones;"
+          "A recovery test plays earlier versions of this document again and needs two whole ones;"
               + " there are "
               + copies.size()
               + ". Copy what is on disk now, work on, and try again.");

@@ -73,7 +73,7 @@ class RunSteps {
     if (steps.size() < 2) {
       throw ProblemException.badInput(
           "too-few-states",
-          "A rehearsal plays earlier steps of this run again and needs two whole ones; there are "
+          "A recovery test plays earlier steps of this run again and needs two whole ones; there are "
               + steps.size()
               + ". Let it compute on, and try again.");
     }

@@ -64,7 +64,8 @@ final class CommandRun {
 
   private void endSession() throws IOException {
     List<ProcessHandle> started = process.descendants().toList();
-    new ProcessBuilder("/bin/sh", "-c", "kill -KILL -- -" + process.pid() + " 2>/dev/null").start();
+    new ProcessBuilder("/bin/sh", "-c", "kill -s KILL -- -" + process.pid() + " 2>/dev/null")
+        .start();
     process.destroyForcibly();
     started.forEach(ProcessHandle::destroyForcibly);
   }

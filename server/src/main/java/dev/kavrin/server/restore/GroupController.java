@@ -60,7 +60,7 @@ class GroupController {
   }
 
   /** A state with what it leaned on when it was made. */
-  @GetMapping("/api/documents/{id}/states/{state}/as-of")
+  @GetMapping("/api/documents/{id}/versions/{state}/as-of")
   AsOfTable withLinks(@PathVariable UUID id, @PathVariable String state) {
     return table.withLinks(id, state);
   }

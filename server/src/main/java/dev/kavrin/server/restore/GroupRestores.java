@@ -2,6 +2,7 @@ package dev.kavrin.server.restore;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.incident.OpenDocument;
 import dev.kavrin.core.journal.JournalEntry.Receipt;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.restore.GroupRestore;
@@ -93,7 +94,10 @@ class GroupRestores {
       long free,
       boolean fits,
       double seconds,
-      boolean programRuns) {}
+      List<OpenOne> open) {}
+
+  /** One of the files that may be open somewhere. */
+  record OpenOne(String target, Kept.OpenNow open) {}
 
   /**
    * What was done.
@@ -133,7 +137,10 @@ class GroupRestores {
         free,
         p.orders().isEmpty() || free >= p.bytes(),
         moved / (double) RestoreService.rate(kept),
-        kept.incidents().programRuns(kept.project()));
+        p.orders().stream()
+            .map(o -> new OpenOne(o.plan().target().toString(), kept.open(o.document())))
+            .filter(o -> o.open().mayHoldWork() || o.open().state() == OpenDocument.State.ELSEWHERE)
+            .toList());
   }
 
   private static Item item(UUID document, RestorePlan plan) {

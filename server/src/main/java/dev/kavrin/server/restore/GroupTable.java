@@ -115,8 +115,7 @@ class GroupTable {
         whole.states().stream()
             .filter(s -> s.id().equals(state))
             .findFirst()
-            .orElseThrow(
-                () -> ProblemException.notFound("That state is not in the trail any more."));
+            .orElseThrow(() -> ProblemException.notFound("That version does not exist any more."));
     List<AsOfRow> rows = new ArrayList<>();
     rows.add(row(document, whole, chosen, chosen.workTo(), ""));
     for (Leaned link : kept.folder().history().leansOn(id, state)) {
@@ -133,7 +132,7 @@ class GroupTable {
     String then = link.content() == null ? "" : Manifest.ofFile(link.content()).digest();
     StateView state =
         whole.states().stream().filter(s -> s.id().equals(then)).findFirst().orElse(null);
-    return row(document, whole, state, moment, state == null ? "no copy of then is held" : "");
+    return row(document, whole, state, moment, state == null ? "no copy of then exists" : "");
   }
 
   private AsOfTable table(

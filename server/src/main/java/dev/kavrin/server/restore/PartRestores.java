@@ -212,7 +212,8 @@ public class PartRestores {
     Path file =
         files
             .fileOf(id)
-            .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+            .orElseThrow(
+                () -> ProblemException.notFound("No copy of that version can be reached."));
     return new Side(content, file, files.nameOf(id, file));
   }
 

@@ -91,7 +91,7 @@ class RestoreController {
    * The file of a state, to be taken elsewhere. May be asked for in ranges (RFC 9110, section 14);
    * its entity tag is what it holds.
    */
-  @GetMapping("/api/documents/{id}/states/{state}/file")
+  @GetMapping("/api/documents/{id}/versions/{state}/file")
   @ApiResponse(responseCode = "200", content = @Content(mediaType = "application/octet-stream"))
   ResponseEntity<Resource> file(@PathVariable UUID id, @PathVariable String state) {
     VersionFiles.Side side = files.side(id, state);

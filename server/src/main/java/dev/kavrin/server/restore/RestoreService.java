@@ -79,7 +79,7 @@ public class RestoreService {
       long free,
       boolean fits,
       double seconds,
-      boolean programRuns,
+      Kept.OpenNow open,
       String sourceKind,
       List<String> leftOut,
       List<String> cannotKeep,
@@ -110,7 +110,7 @@ public class RestoreService {
         plan.free(),
         plan.fits(),
         moved / (double) rate(p.kept()),
-        p.kept().incidents().programRuns(p.kept().project()),
+        p.kept().open(document),
         p.copy().originKind(),
         p.copy().leftOut(),
         plan.cannotKeep(),
@@ -264,7 +264,7 @@ public class RestoreService {
     VersionsView.StateView view = trail.state(id, state);
     if (view.step() == null) {
       throw ProblemException.badInput(
-          "no-step", "That state is a single file, no step of a run. Nothing was touched.");
+          "no-step", "That version is a single file, no step of a run. Nothing was touched.");
     }
     String name = String.format(java.util.Locale.ROOT, "from-step-%04d", view.step().step());
     return kept.restorer()

@@ -80,7 +80,7 @@ class TrialCopies {
     ContentId content = publisher.identify(source);
     if (!Manifest.ofFile(content).digest().equals(state)) {
       throw ProblemException.conflict(
-          "changed-meanwhile", source + " no longer holds that state. Nothing was touched.");
+          "changed-meanwhile", source + " no longer holds that version. Nothing was touched.");
     }
     UsedFiles.Files leaned = leanedOn.of(document, state, source);
     Map<String, Path> beside = leaned.beside();

@@ -1,8 +1,6 @@
 package dev.kavrin.server.search;
 
 import dev.kavrin.server.job.JobRun;
-import dev.kavrin.server.search.SearchService.Looked;
-import dev.kavrin.server.search.SearchService.Search;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,7 +9,7 @@ import java.util.Map;
 final class RunningSearch {
   final SearchRow row;
   final JobRun job;
-  final Map<String, Looked> looked = new LinkedHashMap<>();
+  final Map<String, Search.Looked> looked = new LinkedHashMap<>();
   volatile String at = "";
 
   RunningSearch(SearchRow row, JobRun job) {

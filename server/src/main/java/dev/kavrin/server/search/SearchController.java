@@ -8,7 +8,6 @@ import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
-import dev.kavrin.server.search.SearchService.Search;
 import dev.kavrin.server.version.StrayService;
 import dev.kavrin.server.version.StrayService.Stray;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
@@ -87,13 +86,13 @@ class SearchController {
   record LookInRequest(@NotBlank String path) {}
 
   /** Adds a folder that is looked through too. */
-  @PostMapping("/api/search/places")
+  @PostMapping("/api/search/folders")
   @ResponseStatus(HttpStatus.CREATED)
   void lookIn(@Valid @RequestBody LookInRequest request) throws IOException {
     Folder place = places.add(request.path(), FolderRole.PROGRAM, null);
     if (place.role() != FolderRole.PROGRAM) {
       throw ProblemException.conflict(
-          "other-role", place.path() + " already serves as another kind of place.");
+          "other-role", place.path() + " already serves as another kind of folder.");
     }
   }
 

@@ -30,7 +30,6 @@ import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -46,7 +45,6 @@ import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
-import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -67,7 +65,10 @@ class SearchService implements JobKinds {
   private final SearchRow.Repository rows;
   private final Events events;
   private final InstantSource clock;
-  private final Map<Path, FileFacts> unfit = new ConcurrentHashMap<>();
+
+  /** Files that were read and are no strays, as they were then. */
+  private final Map<Path, FileFacts> settled = new ConcurrentHashMap<>();
+
   private final JobService jobs;
   private final JobKind<Wanted> searching =
       JobKind.repeatable("search", Lane.ASKED, Wanted.class, this::search);
@@ -95,35 +96,6 @@ class SearchService implements JobKinds {
   }
 
   /**
-   * A place that was looked through.
-   *
-   * @param closed folders that could not be listed
-   */
-  record Looked(String place, long folders, long files, List<String> closed) {}
-
-  /**
-   * A search.
-   *
-   * @param ended null while it runs
-   * @param at folder it is in now, empty once it ended
-   * @param read files whose content was read
-   * @param problem why it broke off, null if it did not
-   */
-  record Search(
-      UUID id,
-      Instant started,
-      @Nullable Instant ended,
-      String at,
-      long folders,
-      long files,
-      long read,
-      long bytes,
-      long found,
-      boolean cancelled,
-      @Nullable String problem,
-      List<Looked> looked) {}
-
-  /**
    * A search that is to be.
    *
    * @param search its row
@@ -141,7 +113,7 @@ class SearchService implements JobKinds {
     }
     SearchRow row = rows.save(fresh(Ids.next(clock.instant())));
     jobs.begin(searching, "everywhere", new Wanted(row.uuid), who);
-    return recorded(row);
+    return Search.of(row);
   }
 
   private Optional<Job> open() {
@@ -166,10 +138,7 @@ class SearchService implements JobKinds {
     RunningSearch now = running;
     return now != null
         ? now.seen()
-        : rows.findFirstByOrderByIdDesc()
-            .map(this::orNeverBegun)
-            .map(SearchService::recorded)
-            .orElse(null);
+        : rows.findFirstByOrderByIdDesc().map(this::orNeverBegun).map(Search::of).orElse(null);
   }
 
   /** One that was cancelled before it began has no end of its own. */
@@ -178,22 +147,6 @@ class SearchService implements JobKinds {
     row.cancelled |= never;
     row.ended = never ? row.started : row.ended;
     return row;
-  }
-
-  private static Search recorded(SearchRow r) {
-    return new Search(
-        r.uuid,
-        r.started,
-        r.ended,
-        "",
-        r.folders,
-        r.files,
-        r.readFiles,
-        r.readBytes,
-        r.found,
-        r.cancelled,
-        r.problem,
-        JsonMapper.shared().readValue(r.looked, new TypeReference<List<Looked>>() {}));
   }
 
   /** After a stop it begins anew; what was found before stays found. */
@@ -205,7 +158,7 @@ class SearchService implements JobKinds {
       if (job.isCancelled()) {
         throw new JobCancelledException();
       }
-      return recorded(now.row);
+      return Search.of(now.row);
     } catch (IOException | RuntimeException broken) {
       if (!job.isCancelled()) {
         now.row.problem = "It broke off in " + now.at + ": " + broken.getMessage();
@@ -236,8 +189,7 @@ class SearchService implements JobKinds {
     List<DocumentMatcher.Stranger> strangers = new ArrayList<>();
     Set<Path> known = known(documents.values());
     for (Folder place : places.all()) {
-      boolean searched = place.role() == FolderRole.WORK || place.role() == FolderRole.PROGRAM;
-      if (searched && !now.job.isCancelled() && places.isHere(place)) {
+      if (isSearched(place) && !now.job.isCancelled() && places.isHere(place)) {
         now.job.at(-1, "Looking through " + place.path());
         strangers.addAll(through(place, now, subjects, known, facts));
       }
@@ -245,12 +197,16 @@ class SearchService implements JobKinds {
     Map<Path, DocumentMatcher.Tie> ties = DocumentMatcher.all(engine.disk(), subjects, strangers);
     for (DocumentMatcher.Stranger stranger : strangers) {
       DocumentMatcher.Tie tie = ties.get(stranger.path());
-      if (tie == null) {
-        unfit.put(stranger.path(), facts.get(stranger.path()));
-      } else if (tie.by() != DocumentMatcher.By.SHEET) {
+      if (tie == null || tie.by() == DocumentMatcher.By.SHEET) {
+        settled.put(stranger.path(), facts.get(stranger.path()));
+      } else {
         keep(documents.get(tie.document()), stranger.path(), facts.get(stranger.path()), tie, now);
       }
     }
+  }
+
+  private static boolean isSearched(Folder place) {
+    return place.role() == FolderRole.WORK || place.role() == FolderRole.PROGRAM;
   }
 
   private void keep(
@@ -324,7 +280,7 @@ class SearchService implements JobKinds {
                 if (now.row.files % TOLD_EVERY == 0) {
                   events.changed("search");
                 }
-                FileFacts before = unfit.get(file);
+                FileFacts before = settled.get(file);
                 boolean same = before != null && before.sameAs(seen);
                 if (!same && !known.contains(file) && plausible.isWorthReading(file, seen)) {
                   read(file, seen, now, strangers, facts);
@@ -336,8 +292,8 @@ class SearchService implements JobKinds {
                 closed.add(folder.toString());
               }
             });
-    now.looked.put(
-        place.path().toString(), new Looked(place.path().toString(), counts[0], counts[1], closed));
+    String path = place.path().toString();
+    now.looked.put(path, new Search.Looked(path, counts[0], counts[1], closed));
     return strangers;
   }
 

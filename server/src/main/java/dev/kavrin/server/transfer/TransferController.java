@@ -13,6 +13,8 @@ import dev.kavrin.server.program.ImportedProfile;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.transfer.TransferFile.CarriedProject;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -120,6 +122,9 @@ class TransferController {
   }
 
   @GetMapping("/api/settings/schema")
+  @ApiResponse(
+      responseCode = "200",
+      content = @Content(schema = @io.swagger.v3.oas.annotations.media.Schema(type = "object")))
   ResponseEntity<ClassPathResource> schema() {
     return ResponseEntity.ok().contentType(MediaType.APPLICATION_JSON).body(SCHEMA);
   }

@@ -1,6 +1,7 @@
 package dev.kavrin.server.version;
 
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Siblings;
@@ -18,6 +19,7 @@ import dev.kavrin.server.version.FoundCopies.Found;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -59,6 +61,9 @@ class Finder {
   private final InstantSource clock;
   private final Map<UUID, Object> looking = new ConcurrentHashMap<>();
   private final Set<UUID> failing = ConcurrentHashMap.newKeySet();
+
+  /** Files dated in the future, as they were last seen. */
+  private final Map<Path, FileFacts> ahead = new ConcurrentHashMap<>();
 
   /** Found at the last look, and all of it recorded. */
   private final Map<UUID, List<Found>> recorded = new ConcurrentHashMap<>();
@@ -153,7 +158,7 @@ class Finder {
               .max(Comparator.comparingInt(p -> p.path().getNameCount()));
       if (place.isPresent()) {
         seen.add(f.path().toString());
-        boolean rests = !f.facts().modified().isAfter(clock.instant().minus(SETTLES));
+        boolean rests = rests(f);
         complete &= rests;
         changed |= rests && sight(document, place.get(), f);
       }
@@ -167,6 +172,16 @@ class Finder {
     if (changed) {
       ordering.order(document, kept.get().project().program());
     }
+  }
+
+  /** One dated in the future rests if it stands as it stood at the last look. */
+  private boolean rests(Found f) {
+    Instant now = clock.instant();
+    if (f.facts().modified().isAfter(now)) {
+      FileFacts before = ahead.put(f.path(), f.facts());
+      return before != null && before.sameAs(f.facts());
+    }
+    return !f.facts().modified().isAfter(now.minus(SETTLES));
   }
 
   private boolean sight(Document document, Folder place, Found found) {

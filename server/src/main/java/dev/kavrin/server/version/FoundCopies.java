@@ -1,9 +1,7 @@
 package dev.kavrin.server.version;
 
-import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.incident.Leftovers;
-import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.profile.CopyKind;
@@ -15,10 +13,14 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -28,6 +30,9 @@ import org.springframework.stereotype.Component;
 class FoundCopies {
   private static final Logger LOG = LoggerFactory.getLogger(FoundCopies.class);
 
+  private static final long ONE_ROUND_NANOS = 2_000_000_000L;
+
+  private volatile Lives lives;
   private final Engine engine;
   private final StrayService strays;
   private final Map<UUID, List<Looked>> looked = new ConcurrentHashMap<>();
@@ -49,45 +54,15 @@ class FoundCopies {
 
   /** All that stand; what cannot be looked into is told. */
   List<Found> of(Document document, Kept kept) {
-    Disk disk = engine.disk();
     List<Found> found = new ArrayList<>();
     Map<Path, Integer> folders = new HashMap<>();
     try {
-      disk.facts(document.live())
-          .filter(FileFacts::isFile)
-          .ifPresent(f -> found.add(new Found(document.live(), CopyKind.LIVE, f)));
-      for (Leftovers.Leftover l :
-          Leftovers.find(disk, kept.project(), document.id(), document.path())) {
-        found.add(new Found(l.path(), l.kind(), l.facts()));
-      }
-      for (Map.Entry<Path, CopyKind> stray : strays.accepted(document).entrySet()) {
-        boolean known = found.stream().anyMatch(f -> f.path().equals(stray.getKey()));
-        disk.facts(stray.getKey())
-            .filter(f -> f.isFile() && !known)
-            .ifPresent(f -> found.add(new Found(stray.getKey(), stray.getValue(), f)));
-      }
-      Path aside = document.live().resolveSibling(FolderMarker.FOLDER).resolve("aside");
-      String stem = FileName.of(document.live().getFileName().toString()).stem();
-      for (Path path : disk.facts(aside).isPresent() ? disk.list(aside) : List.<Path>of()) {
-        FileFacts facts = disk.facts(path).orElse(null);
-        if (facts != null
-            && facts.isFile()
-            && path.getFileName().toString().startsWith(stem + "-aside-")) {
-          found.add(new Found(path, CopyKind.ASIDE, facts));
-        }
-      }
-      folders.put(document.live().getParent(), count(document.live().getParent()));
-      kept.project()
-          .program()
-          .leftovers()
-          .forEach(
-              l ->
-                  l.folders(disk, document.live())
-                      .forEach(folder -> folders.put(folder, count(folder))));
-      for (BackupFolder recovery : kept.folders().all()) {
-        Path folder = recovery.folderFor(kept.project(), document.path());
-        folders.put(folder, count(folder));
-      }
+      fileAt(document.live(), CopyKind.LIVE).ifPresent(found::add);
+      Leftovers.find(engine.disk(), kept.project(), document.id(), document.path(), livePaths())
+          .forEach(l -> found.add(new Found(l.path(), l.kind(), l.facts())));
+      found.addAll(strays(document, found));
+      found.addAll(aside(document));
+      foldersOf(document, kept).forEach(folder -> folders.put(folder, count(folder)));
     } catch (IOException unreadable) {
       LOG.warn("Looking for copies of {}: {}", document.live(), unreadable.getMessage());
     }
@@ -100,6 +75,61 @@ class FoundCopies {
             .sorted(Comparator.comparing(Looked::folder))
             .toList());
     return found;
+  }
+
+  /** Where all documents stand, worked out once for a round of looking at all of them. */
+  private List<Path> livePaths() {
+    Lives now = lives;
+    if (now == null || System.nanoTime() - now.since() > ONE_ROUND_NANOS) {
+      now = new Lives(engine.livePaths(), System.nanoTime());
+      lives = now;
+    }
+    return now.paths();
+  }
+
+  private record Lives(List<Path> paths, long since) {}
+
+  private Optional<Found> fileAt(Path path, CopyKind kind) throws IOException {
+    return engine
+        .disk()
+        .facts(path)
+        .filter(FileFacts::isFile)
+        .map(facts -> new Found(path, kind, facts));
+  }
+
+  private List<Found> strays(Document document, List<Found> besides) throws IOException {
+    Set<Path> known = besides.stream().map(Found::path).collect(Collectors.toSet());
+    List<Found> found = new ArrayList<>();
+    for (Map.Entry<Path, CopyKind> stray : strays.accepted(document).entrySet()) {
+      if (!known.contains(stray.getKey())) {
+        fileAt(stray.getKey(), stray.getValue()).ifPresent(found::add);
+      }
+    }
+    return found;
+  }
+
+  private List<Found> aside(Document document) throws IOException {
+    Path aside = document.live().resolveSibling(FolderMarker.FOLDER).resolve("aside");
+    String prefix = FileName.of(document.live().getFileName().toString()).stem() + "-aside-";
+    List<Found> found = new ArrayList<>();
+    for (Path path :
+        engine.disk().facts(aside).isPresent() ? engine.disk().list(aside) : List.<Path>of()) {
+      if (path.getFileName().toString().startsWith(prefix)) {
+        fileAt(path, CopyKind.ASIDE).ifPresent(found::add);
+      }
+    }
+    return found;
+  }
+
+  private Set<Path> foldersOf(Document document, Kept kept) {
+    Set<Path> folders = new HashSet<>();
+    folders.add(document.live().getParent());
+    kept.project()
+        .program()
+        .leftovers()
+        .forEach(l -> folders.addAll(l.folders(engine.disk(), document.live())));
+    kept.folders().all().forEach(f -> folders.add(f.folderFor(kept.project(), document.path())));
+    return folders;
   }
 
   private int count(Path folder) {

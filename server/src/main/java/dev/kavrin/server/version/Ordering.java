@@ -1,8 +1,6 @@
 package dev.kavrin.server.version;
 
 import dev.kavrin.core.content.Inventory;
-import dev.kavrin.core.naming.Conventions;
-import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.profile.CopyKind;
@@ -78,15 +76,27 @@ class Ordering {
   private static Chronicle.Copy told(
       Document document, ProgramProfile sheet, CopyRow copy, VersionRow state, Inventory inside) {
     boolean ours = CopyKind.valueOf(copy.sourceKind).isOurs();
-    boolean seen = ours && copy.originKind.equals(CopyKind.LIVE.name());
+    boolean seen =
+        ours
+            && (copy.originKind.equals(CopyKind.LIVE.name())
+                || copy.sourceKind.equals(CopyKind.AS_WRITTEN.name()));
     Path origin = Path.of(copy.originPath);
     NamePattern pattern =
-        seen ? null : pattern(document, sheet, CopyKind.valueOf(copy.originKind), origin);
+        seen
+            ? null
+            : Chronicle.pattern(
+                sheet,
+                CopyKind.valueOf(copy.originKind),
+                origin.getFileName().toString(),
+                document.live().getFileName().toString());
     NameFields fields = Chronicle.fields(pattern, origin.getFileName().toString());
     return new Chronicle.Copy(
         state.manifestDigest,
         origin,
         Moments.ofNanos(copy.modified),
+        copy.since,
+        Chronicle.isElsewhere(
+            CopyKind.valueOf(copy.originKind), origin, pattern, folderOf(document)),
         pattern,
         pattern == null ? NameFields.of("", "") : fields,
         seen ? Span.at(Moments.ofNanos(copy.modified)) : null,
@@ -94,21 +104,12 @@ class Ordering {
         inside.step());
   }
 
-  private static NamePattern pattern(
-      Document document, ProgramProfile sheet, CopyKind kind, Path path) {
-    String name = path.getFileName().toString();
-    String own = document.live().getFileName().toString();
-    return sheet.leftovers().stream()
-        .filter(l -> l.kind() == kind && l.fits(name, own))
-        .map(ProgramProfile.Leftover::pattern)
-        .findFirst()
-        .orElseGet(
-            () ->
-                Conventions.read(name).stream()
-                    .filter(r -> r.fields().stem().equals(FileName.of(own).stem()))
-                    .map(Conventions.Read::pattern)
-                    .findFirst()
-                    .orElse(null));
+  private static Path folderOf(Document document) {
+    Path folder = document.live();
+    for (int i = Path.of(document.path()).getNameCount(); i > 0; i--) {
+      folder = folder.getParent();
+    }
+    return folder;
   }
 
   private void keep(VersionRow row, VersionOrder.Placed placed) {

@@ -73,7 +73,7 @@ public class StrayService implements JournalListener {
       String standing) {}
 
   /**
-   * A search found it. DocumentMatcher by name count at once, those by content wait for a person.
+   * A search found it. What is surely of the document counts at once, the rest waits for a person.
    */
   @Transactional
   public boolean found(
@@ -102,7 +102,7 @@ public class StrayService implements JournalListener {
             .map(s -> s.standing)
             .filter(s -> !s.equals(OPEN))
             .findFirst()
-            .orElse(tie.by() == DocumentMatcher.By.CONTENT ? OPEN : ACCEPTED);
+            .orElse(tie.sure() ? ACCEPTED : OPEN);
     strays.save(row);
     accepted.remove(document.key());
     return true;

@@ -76,7 +76,6 @@ public class Summaries {
       List<Document> documents,
       Map<Long, List<KnownVersion>> held) {
     Optional<Kept> kept = engine.project(project.id());
-    boolean runs = kept.filter(k -> k.incidents().programRuns(k.project())).isPresent();
     Map<UUID, Watch.Status> watched =
         kept.map(k -> k.watch().status()).orElse(List.of()).stream()
             .collect(Collectors.toMap(Watch.Status::document, s -> s));
@@ -88,7 +87,7 @@ public class Summaries {
           summary(
               totals(document, held.getOrDefault(document.key(), List.of())),
               watched.get(document.id()),
-              runs,
+              kept.map(k -> k.open(document.id())).orElse(Kept.OpenNow.UNKNOWN),
               accepted));
     }
     return all;
@@ -114,10 +113,10 @@ public class Summaries {
     return now;
   }
 
-  private Summary summary(Totals held, Watch.Status status, boolean runs, long accepted) {
+  private Summary summary(Totals held, Watch.Status status, Kept.OpenNow open, long accepted) {
     return new Summary(
-        exposure(held, status, runs, accepted),
-        live(status),
+        exposure(held, status, open, accepted),
+        live(status, held.liveFault()),
         held.newestCopy(),
         held.states().size(),
         held.copies(),
@@ -125,25 +124,34 @@ public class Summaries {
   }
 
   private VersionsView.Exposure exposure(
-      Totals held, Watch.Status status, boolean runs, long accepted) {
+      Totals held, Watch.Status status, Kept.OpenNow open, long accepted) {
     Instant now = clock.instant();
     RunStatus run = status == null ? null : status.run();
     Exposure e =
         run == null
-            ? Exposure.now(now, held.newestWhole(), held.newestElsewhere(), held.liveIsHeld(), runs)
+            ? Exposure.now(
+                now,
+                held.newestWhole(),
+                held.newestElsewhere(),
+                held.liveIsHeld(),
+                open.mayHoldWork())
             : Exposure.now(
-                now, run.written(), held.newestStep(), held.liveIsHeld() && run.isHeld(), runs);
+                now,
+                run.written(),
+                held.newestStep(),
+                held.liveIsHeld() && run.isHeld(),
+                open.mayHoldWork());
     return new VersionsView.Exposure(
         now,
         e.programDies() == null ? null : now.minus(e.programDies()),
         e.fileLost() == null ? null : now.minus(e.fileLost()),
         e.quiet(),
-        runs,
+        open,
         accepted);
   }
 
   @Nullable
-  private static VersionsView.Live live(@Nullable Watch.Status s) {
+  private static VersionsView.Live live(@Nullable Watch.Status s, @Nullable String fault) {
     return s == null
         ? null
         : new VersionsView.Live(
@@ -155,7 +163,7 @@ public class Summaries {
             s.heldBy(),
             s.heldSince(),
             s.awaited(),
-            s.problem(),
+            s.problem() == null && s.present() ? fault : s.problem(),
             s.run());
   }
 }

@@ -1,6 +1,7 @@
 package dev.kavrin.server.version;
 
-import dev.kavrin.core.units.Moments;
+import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.health.Verdict;
 import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
@@ -17,6 +18,7 @@ import java.util.function.Predicate;
  * @param newestElsewhere the same of those with a full copy besides the live file
  * @param newestStep the same of steps of a run
  * @param liveIsHeld true if Kavrin has a full copy of the live file's content
+ * @param liveFault what is wrong with the live file, null if nothing is known to be
  * @param newestCopy when the work in the newest copy of Kavrin's was done
  * @param copies of Kavrin's
  * @param bytes they take, each once
@@ -27,6 +29,7 @@ record Totals(
     @Nullable Instant newestElsewhere,
     @Nullable Instant newestStep,
     boolean liveIsHeld,
+    @Nullable String liveFault,
     @Nullable Instant newestCopy,
     int copies,
     long bytes) {
@@ -41,12 +44,21 @@ record Totals(
         newest(whole, KnownVersion::isElsewhere),
         newest(whole, KnownVersion::isStep),
         states.stream().filter(KnownVersion::isLive).anyMatch(KnownVersion::isOurs),
-        ours.values().stream()
-            .map(c -> Moments.ofNanos(c.modified))
-            .max(Comparator.naturalOrder())
+        states.stream()
+            .filter(s -> s.isLive() && s.verdict() == Verdict.DAMAGED)
+            .findFirst()
+            .map(Totals::fault)
             .orElse(null),
+        newest(states, s -> !s.ours().isEmpty()),
         ours.size(),
         ours.values().stream().mapToLong(c -> c.size).sum());
+  }
+
+  private static String fault(KnownVersion damaged) {
+    return Finding.heaviest(
+            damaged.standing().stream().flatMap(m -> m.content().findings().stream()).toList())
+        .map(Finding::words)
+        .orElse("It is damaged.");
   }
 
   private static Instant newest(List<KnownVersion> states, Predicate<KnownVersion> of) {

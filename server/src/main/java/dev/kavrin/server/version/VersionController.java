@@ -51,20 +51,20 @@ class VersionController {
 
   record TakeBackRequest(@NotBlank String bin) {}
 
-  @GetMapping("/api/documents/{id}/trail")
-  VersionsView trail(@PathVariable UUID id) {
+  @GetMapping("/api/documents/{id}/versions")
+  VersionsView versions(@PathVariable UUID id) {
     return trail.trail(id);
   }
 
   /** States in full, newest work first, a page of them; page 0 is what the trail begins with. */
-  @GetMapping("/api/documents/{id}/states")
+  @GetMapping("/api/documents/{id}/versions/page")
   List<VersionsView.StateView> states(
       @PathVariable UUID id, @RequestParam @Min(0) @Max(1_000_000) int page) {
     return trail.page(id, page);
   }
 
   /** One state in full. */
-  @GetMapping("/api/documents/{id}/states/{state}")
+  @GetMapping("/api/documents/{id}/versions/{state}")
   VersionsView.StateView state(@PathVariable UUID id, @PathVariable String state) {
     return trail.state(id, state);
   }

@@ -151,7 +151,7 @@ public class VersionFiles {
     }
     if (sides.isEmpty()) {
       throw ProblemException.badInput(
-          "nothing-in-common", "The two states have no file in common that could be compared.");
+          "nothing-in-common", "The two versions have no file in common that could be compared.");
     }
     return sides;
   }
@@ -160,7 +160,7 @@ public class VersionFiles {
     return states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
         .filter(h -> h.row().manifestDigest.equals(state))
         .findFirst()
-        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
+        .orElseThrow(() -> ProblemException.notFound("That version does not exist any more."));
   }
 
   /** The most telling file of a state, to hold another file against. */
@@ -171,7 +171,7 @@ public class VersionFiles {
         .flatMap(role -> held.standing(role).stream())
         .findFirst()
         .map(m -> side(document, m))
-        .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+        .orElseThrow(() -> ProblemException.notFound("No copy of that version can be reached."));
   }
 
   /**
@@ -198,7 +198,7 @@ public class VersionFiles {
         .filter(m -> m.role() != null && m.role().equalsIgnoreCase(role))
         .findFirst()
         .map(m -> new Inside(m.content().id(), part.substring(role.length() + 1)))
-        .orElseThrow(() -> ProblemException.notFound("No copy of that state can be reached."));
+        .orElseThrow(() -> ProblemException.notFound("No copy of that version can be reached."));
   }
 
   /** The state of a document that holds exactly that content; empty if none stands. */

@@ -70,15 +70,18 @@ final class VersionRows {
 
     List<CopyRow> findByDocumentIdInAndGoneIsNull(Collection<Long> documentIds);
 
+    List<CopyRow> findByDocumentIdAndSourceKindIn(Long documentId, Collection<String> kinds);
+
     List<CopyRow> findByContentIdInAndGoneIsNull(Collection<Long> contentIds);
 
     List<CopyRow> findByDocumentIdAndBinPathIsNotNull(Long documentId);
 
-    /** Bytes of Kavrin's copies made in a place since then, binned ones included. */
+    /** Bytes by which Kavrin's copies in a folder grew since then, those in the bin included. */
     @Query(
-        "select coalesce(sum(c.length), 0) from CopyRow k, ContentRow c where c.id = k.contentId"
-            + " and k.placeId = :place and k.since >= :since"
-            + " and (k.gone is null or k.binPath is not null)")
+        "select coalesce(sum(case when k.since >= :since then c.length else 0 end), 0)"
+            + " - coalesce(sum(case when k.gone >= :since and k.binPath is null"
+            + " then c.length else 0 end), 0)"
+            + " from CopyRow k, ContentRow c where c.id = k.contentId and k.placeId = :place")
     long bytesSince(long place, java.time.Instant since);
   }
 

@@ -217,7 +217,7 @@ public class VersionService {
     return views(projects.document(document)).stream()
         .filter(s -> s.id().equals(state))
         .findFirst()
-        .orElseThrow(() -> ProblemException.notFound("That state is not in the trail any more."));
+        .orElseThrow(() -> ProblemException.notFound("That version does not exist any more."));
   }
 
   /** The best copy of a state to read from: whole and reachable, Kavrin's own first. */
@@ -226,7 +226,7 @@ public class VersionService {
     if (view.step() != null) {
       throw ProblemException.badInput(
           "many-files",
-          "That state is a step of several files that belong together; lay them out together."
+          "That version is a step of several files that belong together; lay them out together."
               + " Nothing was touched.");
     }
     return view.copies().stream()
@@ -234,7 +234,7 @@ public class VersionService {
         .min(
             Comparator.comparing((CopyView c) -> !c.leftOut().isEmpty())
                 .thenComparing(c -> CopyKind.valueOf(c.kind()).isOurs() ? 0 : 1))
-        .orElseThrow(() -> ProblemException.away("No copy of that state can be reached.", null));
+        .orElseThrow(() -> ProblemException.away("No copy of that version can be reached.", null));
   }
 
   /** Puts a mark on a state or takes it off: "pinned", "noted", "opened right", "opened wrong". */
@@ -253,8 +253,7 @@ public class VersionService {
         states.of(List.of(document.key())).getOrDefault(document.key(), List.of()).stream()
             .filter(h -> h.row().manifestDigest.equals(state))
             .findFirst()
-            .orElseThrow(
-                () -> ProblemException.notFound("That state is not in the trail any more."));
+            .orElseThrow(() -> ProblemException.notFound("That version does not exist any more."));
     Set<String> units = new HashSet<>();
     held.members().stream().map(Member::unit).filter(Objects::nonNull).forEach(units::add);
     int whole = projects.kept(document.project()).retention().reread(id, units);

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import dev.kavrin.core.backup.RunStatus;
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.server.backup.Kept;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.HashMap;
@@ -176,6 +177,7 @@ public record VersionsView(
    * @param at when this was worked out
    * @param programDiesSince null if nothing tells
    * @param fileLostSince null if there is no other copy
+   * @param open whether it is open, and what says so
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
   public record Exposure(
@@ -183,7 +185,7 @@ public record VersionsView(
       @Nullable Instant programDiesSince,
       @Nullable Instant fileLostSince,
       boolean quiet,
-      boolean programRuns,
+      Kept.OpenNow open,
       long acceptedSeconds) {}
 
   /**

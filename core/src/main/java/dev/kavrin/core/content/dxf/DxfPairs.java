@@ -3,14 +3,19 @@ package dev.kavrin.core.content.dxf;
 import dev.kavrin.core.content.LineBytes;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.Charset;
 
 /** Group codes and values, one pair after the other. Not for two threads. */
 final class DxfPairs {
   private static final String END = "EOF";
+  private static final int VARIABLE = 9;
+  private static final int CODE_PAGE = 3;
 
   private final LineBytes lines;
   private int code;
   private String value;
+  private String variable = "";
+  private Charset codePage = CodePages.USUAL;
 
   DxfPairs(InputStream in) {
     lines = new LineBytes(in);
@@ -31,11 +36,37 @@ final class DxfPairs {
     }
   }
 
-  /** Reads the next pair; false behind the end mark. */
+  /**
+   * Reads the next pair; false behind the end mark.
+   *
+   * @throws NoPair it is none, or something stands behind the end mark
+   */
   boolean next() throws IOException {
     code = number(line());
     value = line();
-    return code != 0 || !value.equals(END);
+    if (code == VARIABLE) {
+      variable = value;
+    } else if (code == CODE_PAGE && variable.equals("$DWGCODEPAGE")) {
+      codePage = CodePages.named(value);
+    }
+    boolean more = code != 0 || !value.equals(END);
+    if (!more) {
+      nothingBehind();
+    }
+    return more;
+  }
+
+  private void nothingBehind() throws IOException {
+    while (lines.next()) {
+      if (!lines.text().isEmpty()) {
+        throw broken("stands behind its end mark");
+      }
+    }
+  }
+
+  /** Says what is wrong with the line that was read last. */
+  NoPair broken(String what) {
+    return new NoPair(false, "Line " + lines.number() + " " + what + ".");
   }
 
   int code() {
@@ -51,9 +82,9 @@ final class DxfPairs {
   private String line() throws IOException {
     boolean there = lines.next();
     if (there && lines.hasZeros()) {
-      throw new NoPair(false, "Line " + lines.number() + " holds zero bytes.");
+      throw broken("holds zero bytes");
     }
-    String text = there ? lines.text() : "";
+    String text = there ? lines.text(codePage) : "";
     if (!there || !lines.isEnded() && !text.equals(END)) {
       throw new NoPair(true, "It ends before its end mark");
     }
@@ -64,7 +95,7 @@ final class DxfPairs {
     try {
       return Integer.parseInt(text);
     } catch (NumberFormatException noCode) {
-      throw new NoPair(false, "Line " + lines.number() + " is no group code.");
+      throw broken("is no group code");
     }
   }
 }

@@ -33,8 +33,8 @@ public final class DxfParts implements PartWriter {
       Known from = Known.of(some.from());
       if (from.layered != present.layered) {
         throw new CannotTake(
-            "The two states are written in older and newer forms of the format, which cannot be"
-                + " mixed. Take the whole state.");
+            "The two versions are written in older and newer forms of the format, which cannot be"
+                + " mixed. Restore the whole version.");
       }
       for (String part : some.parts()) {
         adding.take(from, part);
@@ -131,14 +131,14 @@ public final class DxfParts implements PartWriter {
       if (part.startsWith(BLOCKS)) {
         String name = part.substring(BLOCKS.length());
         if (!from.blocks.containsKey(name)) {
-          throw new CannotTake("There is no block " + name + " in that state.");
+          throw new CannotTake("There is no block " + name + " in that version.");
         }
         there = present.blocks.containsKey(name);
         block(from, name, true, along, told);
       } else {
         there = present.layers.containsKey(part) || present.has("LAYER", part);
         if (!from.layers.containsKey(part) && !from.has("LAYER", part)) {
-          throw new CannotTake("There is no layer " + part + " in that state.");
+          throw new CannotTake("There is no layer " + part + " in that version.");
         }
         List<Entry> entries = from.layers.getOrDefault(part, List.of());
         layers.put(part, entries.stream().map(this::fitted).toList());
@@ -203,7 +203,7 @@ public final class DxfParts implements PartWriter {
         throws IOException {
       List<Entry> wanted = from.blocks.get(name);
       if (wanted == null) {
-        told.add("it uses the block " + name + ", which is missing in its own state, too");
+        told.add("it uses the block " + name + ", which is missing in its own version, too");
         return;
       }
       if (blocks.containsKey(name)) {

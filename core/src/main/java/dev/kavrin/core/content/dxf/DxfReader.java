@@ -172,7 +172,7 @@ public final class DxfReader implements ItemReader, DrawingReader {
                 Finding.Severity.NOTE,
                 -1,
                 dev.kavrin.core.units.Words.count(empty, "layer") + " with nothing on it.",
-                "Compare it with the state before."));
+                "Compare it with the version before."));
       }
       return readings.precision(precision).done();
     }

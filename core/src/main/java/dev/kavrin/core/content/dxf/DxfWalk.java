@@ -7,8 +7,11 @@ import java.nio.channels.SeekableByteChannel;
 
 /** Goes through a drawing record by record. */
 final class DxfWalk {
+  private static final int REMARK = 999;
+
   private final Visitor visitor;
   private String section = "";
+  private boolean inSection;
   private String block = "";
   private String variable = "";
   private DxfEntity now;
@@ -38,10 +41,28 @@ final class DxfWalk {
     DxfWalk walk = new DxfWalk(visitor);
     try {
       while (pairs.next()) {
+        walk.check(pairs);
         walk.take(pairs.code(), pairs.value());
+      }
+      if (walk.inSection) {
+        throw pairs.broken("is the end mark inside a section");
       }
     } finally {
       walk.end();
+    }
+  }
+
+  /** All but remarks stands in a section, and no section in another. */
+  private void check(DxfPairs pairs) throws DxfPairs.NoPair {
+    boolean begins = pairs.code() == 0 && pairs.value().equals("SECTION");
+    if (begins && inSection) {
+      throw pairs.broken("begins a section inside another");
+    }
+    if (!begins && !inSection && pairs.code() != REMARK) {
+      throw pairs.broken("stands in no section");
+    }
+    if (pairs.code() == 0) {
+      inSection = !pairs.value().equals("ENDSEC");
     }
   }
 

@@ -1,10 +1,12 @@
 package dev.kavrin.core.content.gltf;
 
 import dev.kavrin.core.content.Finding;
+import dev.kavrin.core.content.Format;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import tools.jackson.databind.JsonNode;
 
 /** Typed views into the buffers (glTF 2.0, section 3.6), every bound checked before use. */
@@ -230,6 +232,21 @@ final class Accessors {
       case 5123 -> value / 65535;
       default -> value;
     };
+  }
+
+  /** Where the numbers of an accessor stand in the file; empty if they are not all there. */
+  Optional<Format.Dense> stretch(int index) {
+    JsonNode accessor = json.path("accessors").path(index);
+    View range = accessor.has("bufferView") ? view(accessor) : null;
+    if (range == null || !isThere(range)) {
+      return Optional.empty();
+    }
+    int between = range.stride() - range.elementSize();
+    return Optional.of(
+        new Format.Dense(
+            buffers.offset(range.buffer(), range.offset()),
+            buffers.offset(range.buffer(), range.end()),
+            Format.Dense.SHAPES + between));
   }
 
   /** Bytes of a data view, null if they are not all there. */

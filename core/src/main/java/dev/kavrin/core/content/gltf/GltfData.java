@@ -29,7 +29,8 @@ final class GltfData {
   /** Adds a stretch of bytes; answers the new view's index. */
   int view(byte[] bytes, ObjectNode like) throws CannotTake {
     if (added.size() + (long) bytes.length > MOST_ADDED) {
-      throw new CannotTake("Those parts are larger than can be taken alone. Take the whole state.");
+      throw new CannotTake(
+          "Those parts are larger than can be taken alone. Restore the whole version.");
     }
     while (added.size() % 4 != 0) {
       added.write(0);

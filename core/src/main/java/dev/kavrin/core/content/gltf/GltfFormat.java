@@ -41,8 +41,11 @@ public final class GltfFormat implements Format {
     return Optional.of(new Attachments(ofPictures(ext).left(in), List.of()));
   }
 
+  /** Points, normals and corners; other numbers may well be zero throughout. */
   @Override
-  public boolean zerosPass() {
-    return true;
+  public List<Dense> dense(SeekableByteChannel in) throws IOException {
+    try (GlbFile file = GlbFile.open(in)) {
+      return file.isBinary() ? ShapeBytes.of(file) : List.of();
+    }
   }
 }

@@ -59,7 +59,7 @@ final class GltfGraft {
         }
       }
       if (!any) {
-        throw new CannotTake(part + " is no mesh or group of meshes in that state.");
+        throw new CannotTake(part + " is no mesh or group of meshes in that version.");
       }
     }
   }
@@ -76,7 +76,8 @@ final class GltfGraft {
     ObjectNode source = (ObjectNode) from.json().path("nodes").path(placed.node());
     if (source.has("skin")) {
       throw new CannotTake(
-          placed.label() + " hangs on a skeleton and cannot be taken alone. Take the whole state.");
+          placed.label()
+              + " hangs on a skeleton and cannot be taken alone. Restore the whole version.");
     }
     List<String> told = new ArrayList<>();
     int mesh = copy.mesh(placed.mesh());

@@ -64,7 +64,7 @@ public final class Hdf5Parts implements PartWriter {
 
   private static HdfFile open(SeekableByteChannel in, List<HdfFile> open) throws IOException {
     if (in.size() > LARGEST) {
-      throw new CannotTake("The file is too large to be rewritten. Take the whole state.");
+      throw new CannotTake("The file is too large to be rewritten. Restore the whole version.");
     }
     if (Superblock.find(in).isEmpty()) {
       throw new CannotTake("One of the two files is no whole HDF5.");
@@ -80,7 +80,7 @@ public final class Hdf5Parts implements PartWriter {
     List<String> below =
         all.keySet().stream().filter(p -> p.equals(part) || p.startsWith(part + "/")).toList();
     if (below.isEmpty()) {
-      throw new CannotTake(part + " is not in that state.");
+      throw new CannotTake(part + " is not in that version.");
     }
     below.forEach(p -> taken.put(p, all.get(p)));
     List<String> along = below.stream().filter(p -> !p.equals(part)).toList();

@@ -31,7 +31,7 @@ public final class JsonParts implements PartWriter {
       for (String path : some.parts()) {
         Step last =
             Step.to(from, path)
-                .orElseThrow(() -> new CannotTake(path + " is not set in that state."));
+                .orElseThrow(() -> new CannotTake(path + " is not set in that version."));
         boolean replaced = Step.to(into, path).isPresent();
         put(into, from, path, last.value());
         brought.add(new Brought(path, path, replaced, List.of(), List.of()));
@@ -44,7 +44,7 @@ public final class JsonParts implements PartWriter {
 
   private static JsonNode tree(SeekableByteChannel in) throws IOException {
     if (in.size() > LARGEST) {
-      throw new CannotTake("The file is too large to be taken apart. Take the whole state.");
+      throw new CannotTake("The file is too large to be taken apart. Restore the whole version.");
     }
     try {
       return MAPPER.readTree(Bytes.at(in, 0, (int) in.size()).array());

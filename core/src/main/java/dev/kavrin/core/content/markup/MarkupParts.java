@@ -58,7 +58,7 @@ public final class MarkupParts implements PartWriter {
       for (String part : some.parts()) {
         Element element = from.get(part);
         if (element == null) {
-          throw new CannotTake(part + " is not in that state.");
+          throw new CannotTake(part + " is not in that version.");
         }
         brought.add(put(into, element, part));
       }
@@ -75,7 +75,7 @@ public final class MarkupParts implements PartWriter {
 
   private static Document tree(Opened file) throws IOException {
     if (file.in().size() > LARGEST) {
-      throw new CannotTake("The file is too large to be taken apart. Take the whole state.");
+      throw new CannotTake("The file is too large to be taken apart. Restore the whole version.");
     }
     try {
       DocumentBuilderFactory factory = DocumentBuilderFactory.newDefaultNSInstance();
@@ -176,7 +176,7 @@ public final class MarkupParts implements PartWriter {
     Element source = byId(user.getOwnerDocument().getDocumentElement(), id);
     Element there = byId(into.getDocumentElement(), id);
     if (source == null) {
-      told.add("what it calls " + id + " is missing in its own state, too");
+      told.add("what it calls " + id + " is missing in its own version, too");
     } else if (there == null) {
       Element definitions = (Element) into.getElementsByTagNameNS(NAMESPACE, "defs").item(0);
       if (definitions == null) {

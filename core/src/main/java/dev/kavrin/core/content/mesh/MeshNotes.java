@@ -40,6 +40,6 @@ public final class MeshNotes {
             + named
             + (more > 0 ? " and " + more + " more" : "")
             + ".",
-        "Compare it with the state before.");
+        "Compare it with the version before.");
   }
 }

@@ -201,7 +201,7 @@ public final class ObjParts implements PartWriter {
     List<List<Set<Long>>> needed = new ArrayList<>();
     for (Map.Entry<String, Taken> part : parts.entrySet()) {
       if (part.getValue() == null) {
-        throw new CannotTake(part.getKey() + " has no face in that state.");
+        throw new CannotTake(part.getKey() + " has no face in that version.");
       }
       part.getValue().libraries = faces.libraries;
       List<Set<Long>> own = List.of(new HashSet<>(), new HashSet<>(), new HashSet<>());
@@ -230,7 +230,7 @@ public final class ObjParts implements PartWriter {
       for (int kind = 0; kind < POINTS.size(); kind++) {
         needed.get(i).get(kind).remove(-1L);
         if (!taken.get(i).used.get(kind).keySet().containsAll(needed.get(i).get(kind))) {
-          throw new CannotTake(taken.get(i).id + " names points that are not in that state.");
+          throw new CannotTake(taken.get(i).id + " names points that are not in that version.");
         }
       }
     }
@@ -252,7 +252,7 @@ public final class ObjParts implements PartWriter {
         }
       }
     } catch (NumberFormatException noNumber) {
-      throw new CannotTake("A face in that state cannot be read: " + rest);
+      throw new CannotTake("A face in that version cannot be read: " + rest);
     }
     return corners;
   }

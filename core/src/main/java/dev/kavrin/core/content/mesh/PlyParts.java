@@ -14,14 +14,14 @@ public final class PlyParts implements PartWriter {
       throws IOException {
     List<Wanted> some = wanted.stream().filter(w -> !w.parts().isEmpty()).toList();
     if (some.size() != 1 || some.get(0).parts().size() != 1) {
-      throw new CannotTake("A PLY file holds one mesh, so it can be taken from one state only.");
+      throw new CannotTake("A PLY file holds one mesh, so it can be taken from one version only.");
     }
     String part = some.get(0).parts().get(0);
     Opened from = some.get(0).from();
     if (new PlyReader()
         .read(from.in(), from.beside()).inventory().parts().stream()
             .noneMatch(p -> p.id().equals(part))) {
-      throw new CannotTake(part + " is not in that state.");
+      throw new CannotTake(part + " is not in that version.");
     }
     try (InputStream mesh = Bytes.from(from.in(), 0)) {
       mesh.transferTo(out);

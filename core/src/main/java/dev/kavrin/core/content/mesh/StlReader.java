@@ -16,7 +16,7 @@ import java.nio.charset.StandardCharsets;
  * "Automated Fabrication", 1993, section 6.5 (from memory).
  */
 public final class StlReader implements ShapeReader {
-  private static final int HEADER = 84;
+  static final int HEADER = 84;
   private static final int FACET = 50;
   private static final int AT_ONCE = 1000;
 

@@ -33,7 +33,7 @@ public final class TextParts implements PartWriter {
       for (String part : some.parts()) {
         String text = from.get(part);
         if (text == null) {
-          throw new CannotTake(part + " is not in that state.");
+          throw new CannotTake(part + " is not in that version.");
         }
         boolean replaced = into.containsKey(part);
         if (!replaced) {
@@ -64,7 +64,7 @@ public final class TextParts implements PartWriter {
   /** Each with its heading, in their order; what stands before the first one has no name. */
   private static Map<String, String> sections(Opened file) throws IOException {
     if (file.in().size() > LARGEST) {
-      throw new CannotTake("The file is too large to be taken apart. Take the whole state.");
+      throw new CannotTake("The file is too large to be taken apart. Restore the whole version.");
     }
     Headings headings = Headings.of(FileName.of(file.name()).lowerExt()).orElseThrow();
     String text = new String(Bytes.at(file.in(), 0, (int) file.in().size()).array(), BYTES);

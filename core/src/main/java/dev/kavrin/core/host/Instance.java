@@ -1,0 +1,68 @@
+package dev.kavrin.core.host;
+
+import jakarta.annotation.Nullable;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * One running program of this machine.
+ *
+ * @param user whose it is, empty where the host does not tell
+ * @param started {@link Instant#EPOCH} where the host does not tell
+ * @param command its command line, program first
+ * @param folder it works in, null where the host does not tell
+ * @param open files it has open, as far as the host tells
+ * @param used processor time so far, null where the host does not tell
+ */
+public record Instance(
+    long pid,
+    String user,
+    Instant started,
+    List<String> command,
+    @Nullable Path folder,
+    Set<Path> open,
+    @Nullable Duration used) {
+
+  /** What tells it from all others on this machine: a number is given again, but not at once. */
+  public record Id(long pid, Instant started) {}
+
+  /** One of which no more is known than that it runs. */
+  static Instance untold(String words) {
+    return new Instance(0, "", Instant.EPOCH, List.of(words), null, Set.of(), null);
+  }
+
+  public Id id() {
+    return new Id(pid, started);
+  }
+
+  /** As people call it in a sentence. */
+  public String words() {
+    String program = command.get(0).replaceFirst("^.*/", "");
+    return pid == 0
+        ? program
+        : program + " (process " + pid + (user.isEmpty() ? "" : ", " + user) + ")";
+  }
+
+  /** True if it was started with this file, by its whole path or from the folder it works in. */
+  public boolean wasStartedWith(Path file) {
+    return command.stream().skip(1).anyMatch(argument -> leadsTo(argument, file));
+  }
+
+  private boolean leadsTo(String argument, Path file) {
+    String path = argument.replaceFirst("^-{1,2}[\\w-]+=", "");
+    if (!path.endsWith(file.getFileName().toString())) {
+      return false;
+    }
+    try {
+      Path named = Path.of(path);
+      Path whole = named.isAbsolute() || folder == null ? named : folder.resolve(named);
+      return whole.normalize().equals(file);
+    } catch (InvalidPathException noPath) {
+      return false;
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** Stores elsewhere: connected, watched, and brought back from. */
+package dev.kavrin.server.offsite;

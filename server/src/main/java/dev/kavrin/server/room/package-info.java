@@ -1,0 +1,2 @@
+/** What takes the room of each disk, and how fast it fills. */
+package dev.kavrin.server.room;

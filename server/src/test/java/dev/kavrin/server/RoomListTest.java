@@ -1,0 +1,63 @@
+package dev.kavrin.server;
+
+import static dev.kavrin.server.RunningKavrin.backups;
+import static dev.kavrin.server.RunningKavrin.model;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** What is said to take the room is what the disk says. */
+class RoomListTest {
+  private static final Duration LONG = Duration.ofSeconds(90);
+
+  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+
+  private JsonNode taken(String kind) throws Exception {
+    for (JsonNode disk : app.client().get("/api/room").json()) {
+      assertThat(disk.path("capacity").asLong()).isGreaterThan(disk.path("free").asLong());
+      for (JsonNode line : disk.path("lines")) {
+        if (line.path("kind").asString().equals(kind)) {
+          return line;
+        }
+      }
+    }
+    throw new AssertionError("Nothing is said of " + kind + ".");
+  }
+
+  private static long onDisk(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.filter(p -> p.toString().endsWith(".glb"))
+          .mapToLong(p -> p.toFile().length())
+          .sum();
+    }
+  }
+
+  @Test
+  void backupsAndWhatGoingWithoutThemWouldFree() throws Exception {
+    app.write(app.live(), model("Frame"));
+    assertThat(app.project(1).status()).isEqualTo(200);
+    for (int n = 2; n <= 4; n++) {
+      int made = n - 1;
+      await().atMost(LONG).untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(made));
+      app.write(app.live(), model("Frame", "Roof".repeat(n)));
+    }
+    await().atMost(LONG).untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(4));
+    JsonNode line = taken("BACKUPS");
+    assertThat(line.path("files").asInt()).isEqualTo(4);
+    assertThat(line.path("bytes").asLong()).isEqualTo(onDisk(app.keep()));
+    long newest = Files.size(app.live());
+    assertThat(line.path("frees").asLong())
+        .as("all but the newest whole one")
+        .isEqualTo(line.path("bytes").asLong() - newest);
+    assertThat(line.path("thenReaches").asString()).isGreaterThan(line.path("reaches").asString());
+    assertThat(taken("RECORDS").path("bytes").asLong()).isGreaterThan(1_000_000);
+  }
+}

@@ -1,0 +1,162 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { CarriedDifference } from "../api/schema";
+import { useCompareSettings, useImportSettings } from "../api/queries";
+import { Tick } from "../shared/fields";
+import { Failure, Main, Side } from "../shared/parts";
+
+/** Chosen parts of a settings file. */
+interface Chosen {
+  usual: boolean;
+  telling: boolean;
+  projects: string[];
+}
+
+const NOTHING: Chosen = { usual: false, telling: false, projects: [] };
+
+function Part(props: {
+  label: string;
+  changes: string[];
+  untaken?: string[];
+  possible: boolean;
+  on: boolean;
+  onChange: (on: boolean) => void;
+}) {
+  return (
+    <Box py="1.5" borderBottom="1px solid" borderColor="hairline">
+      {props.possible && props.changes.length > 0 ? (
+        <Tick label={props.label} on={props.on} onChange={props.onChange} />
+      ) : (
+        <Text fontSize="14px">
+          {props.label}
+          {props.possible && ": the same as here"}
+        </Text>
+      )}
+      <Box pl="7" fontSize="12px">
+        {props.changes.map((line) => (
+          <Text key={line}>{line}</Text>
+        ))}
+        {props.untaken?.map((line) => (
+          <Text key={line} color="caution">
+            ▲ {line}
+          </Text>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Choose(props: {
+  difference: CarriedDifference;
+  onTake: (chosen: Chosen) => void;
+  pending: boolean;
+}) {
+  const { difference } = props;
+  const [chosen, setChosen] = useState<Chosen>(NOTHING);
+  const none = !chosen.usual && !chosen.telling && chosen.projects.length === 0;
+  return (
+    <Box mt="2">
+      <Part
+        label="What new projects get"
+        changes={difference.usual}
+        possible
+        on={chosen.usual}
+        onChange={(usual) => setChosen({ ...chosen, usual })}
+      />
+      <Part
+        label="Notifications"
+        changes={difference.telling}
+        possible
+        on={chosen.telling}
+        onChange={(telling) => setChosen({ ...chosen, telling })}
+      />
+      {difference.projects.map((p) => (
+        <Part
+          key={p.name}
+          label={p.name}
+          changes={p.changes}
+          untaken={p.untaken}
+          possible={p.here !== undefined}
+          on={chosen.projects.includes(p.name)}
+          onChange={(on) =>
+            setChosen({
+              ...chosen,
+              projects: on
+                ? [...chosen.projects, p.name]
+                : chosen.projects.filter((n) => n !== p.name),
+            })
+          }
+        />
+      ))}
+      <Flex mt="3">
+        <Main disabled={none} loading={props.pending} onClick={() => props.onTake(chosen)}>
+          {none ? "Choose what to import" : "Import what is chosen"}
+        </Main>
+      </Flex>
+    </Box>
+  );
+}
+
+/** What was set goes to another machine as one file; the difference is shown before it is taken. */
+export function ExportImport() {
+  const [document, setDocument] = useState<unknown>();
+  const [unreadable, setUnreadable] = useState<string>();
+  const compare = useCompareSettings();
+  const take = useImportSettings();
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    setUnreadable(undefined);
+    take.reset();
+    try {
+      const parsed: unknown = JSON.parse(await file.text());
+      setDocument(parsed);
+      compare.mutate(parsed);
+    } catch {
+      compare.reset();
+      setUnreadable(`${file.name} is no JSON. Nothing was changed.`);
+    }
+  };
+  const difference = take.data ?? compare.data;
+  return (
+    <Box mt="6">
+      <Text fontSize="14px" fontWeight="650">
+        Export or import settings
+      </Text>
+      <Text fontSize="12px" color="muted" mb="2">
+        Plans, program profiles and notifications, without passwords, as one JSON file. Its schema
+        is at <a href="/api/settings/schema">/api/settings/schema</a>.
+      </Text>
+      <Flex gap="3" align="center">
+        <Side asChild>
+          <a href="/api/settings" download="kavrin-settings.json">
+            Save as a file
+          </a>
+        </Side>
+        <Box asChild fontSize="13px">
+          <label>
+            Read a file:{" "}
+            <input
+              type="file"
+              accept="application/json,.json"
+              onChange={(e) => void read(e.target.files?.[0])}
+            />
+          </label>
+        </Box>
+      </Flex>
+      <Failure error={compare.error ?? take.error ?? (unreadable ? new Error(unreadable) : null)} />
+      {take.isSuccess && (
+        <Text role="status" fontSize="13px" color="fir" mt="2">
+          Imported. What still differs is listed below.
+        </Text>
+      )}
+      {difference && (
+        <Choose
+          key={take.submittedAt}
+          difference={difference}
+          pending={take.isPending}
+          onTake={(chosen) => take.mutate({ document, ...chosen })}
+        />
+      )}
+    </Box>
+  );
+}

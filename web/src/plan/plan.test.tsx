@@ -1,0 +1,160 @@
+// @vitest-environment happy-dom
+import { screen, within } from "@testing-library/react";
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import type { Counts } from "../api/schema";
+import { answering, asked, open, problem } from "../testing/app";
+import { ADVICE, ago, document, PLAN, planAnswer, PRICE, PROJECT } from "../testing/fixtures";
+import { inAWorld } from "../testing/world";
+import { olderWords } from "./PlanForm";
+
+inAWorld();
+
+const BASE = `/api/projects/${PROJECT.id}`;
+
+function thePlan() {
+  answering({
+    [`${BASE}/plan/figures`]: planAnswer(),
+    [`${BASE}/plan/advice`]: ADVICE,
+    [`${BASE}/plan/price`]: PRICE,
+    [`${BASE}/plan/versions`]: [],
+  });
+  return open(`/plan/${document(1).id}`);
+}
+
+const figures = () => asked.filter((a) => a.what.endsWith("/plan/figures"));
+const lastInterval = () => (figures().at(-1)?.sent as { plan: { interval: string } }).plan.interval;
+
+test("how often, how many and where stand first, each with what it comes to", async () => {
+  thePlan();
+  expect((await screen.findByLabelText<HTMLInputElement>("Minutes after a change")).value).toBe(
+    "10",
+  );
+  expect(screen.getByLabelText<HTMLInputElement>("Newest copies to keep").value).toBe("24");
+  expect(screen.getByText("/mnt/keep")).toBeDefined();
+  await screen.findByText("up to 10 min lost");
+  const fileLost = screen.getByText("If the file is lost").parentElement as HTMLElement;
+  expect(within(fileLost).getByText(/up to 52 min lost/)).toBeDefined();
+  expect(within(fileLost).getByText(/seen in 14 h 31 min: 24 min on average/)).toBeDefined();
+  expect(screen.getByText("everything: no backup is on another disk")).toBeDefined();
+  expect(
+    screen.getByText(/up to 559.5 MB, 87.0 MB of it autosaves, 100.0 MB the bin/),
+  ).toBeDefined();
+});
+
+test("a number may be empty while one types, and then nothing changes", async () => {
+  const { user } = thePlan();
+  const field = await screen.findByLabelText<HTMLInputElement>("Minutes after a change");
+  await screen.findByText("up to 10 min lost");
+  await user.clear(field);
+  expect(field.value).toBe("");
+  expect(screen.getByRole("button", { name: "Nothing to apply" })).toBeDefined();
+  await user.type(field, "5");
+  await screen.findByRole("button", { name: "Apply · drops nothing" });
+  expect(lastInterval()).toBe("PT300S");
+});
+
+test("autosaves have counts of their own, and it says how long nothing guarded the last", async () => {
+  const { user } = thePlan();
+  answering({
+    [`${BASE}/plan/figures`]: planAnswer({
+      lastKept: {
+        file: "/srv/tarnwick/carriage/.drafts/carriage-02~3.tmp",
+        guard: "SECOND_NAME",
+        open: "PT1.25S",
+        written: ago(3),
+        size: 2_900_000,
+      },
+    }),
+  });
+  const section = await screen.findByRole("button", { name: /^Autosaves/ });
+  expect(section.textContent).toContain("the last 6, one an hour for 24 h");
+  await user.click(section);
+  expect(await screen.findByText(/up to 87.0 MB of room, 17.4 MB written/)).toBeDefined();
+  const field = await screen.findByLabelText("Autosaves to keep");
+  await user.clear(field);
+  await user.type(field, "9");
+  await screen.findByText(
+    /carriage-02~3.tmp of .*was safe 1.3 s after its last byte: under a second/,
+  );
+  await screen.findByRole("button", { name: "Apply · drops nothing" });
+  const sent = figures().at(-1)?.sent as { plan: { programCopies: unknown } };
+  expect(sent.plan.programCopies).toEqual({ newest: 9, hourly: "PT24H" });
+  await user.clear(field);
+  await user.type(field, "0");
+  await user.clear(screen.getByLabelText("Hours of hourly autosaves"));
+  await user.type(screen.getByLabelText("Hours of hourly autosaves"), "0");
+  expect((await screen.findByRole("button", { name: /^Autosaves/ })).textContent).toContain(
+    "not kept",
+  );
+});
+
+test("what is applied is what is shown, against the version that was read", async () => {
+  const { user } = thePlan();
+  const field = await screen.findByLabelText("Newest copies to keep");
+  await user.clear(field);
+  await user.type(field, "3");
+  answering({
+    [`${BASE}/plan/figures`]: planAnswer({ drops: 21, dropBytes: 60_900_000 }),
+    [`PUT ${BASE}`]: PROJECT,
+  });
+  await user.type(field, "0");
+  const apply = await screen.findByRole("button", { name: "Apply · moves 21 to the bin" });
+  expect(screen.getByText(/moves 21 backups \(60.9 MB\) to the bin/)).toBeDefined();
+  await user.click(apply);
+  const put = asked.find((a) => a.what === `PUT ${BASE}`)?.sent as { plan: typeof PLAN };
+  expect(put.plan.keep.newest).toBe(30);
+  expect(put.plan.interval).toBe(PLAN.interval);
+});
+
+test("a plan that somebody else changed meanwhile is not overwritten, and says so", async () => {
+  const { user } = thePlan();
+  await user.click(await screen.findByText("and on every save"));
+  answering({
+    [`PUT ${BASE}`]: () => problem(412, "stale", "Bram Odell changed it. Nothing was changed."),
+  });
+  await user.click(await screen.findByRole("button", { name: /^Apply/ }));
+  expect(await screen.findByText("Bram Odell changed it. Nothing was changed.")).toBeDefined();
+});
+
+test("everything finer is closed and says in a line how it is set", async () => {
+  const { user } = thePlan();
+  const section = await screen.findByRole("button", { name: /^How many exactly/ });
+  expect(section.textContent).toContain("hourly for 3 days, daily for 30 days");
+  expect(screen.queryByLabelText("Days of hourly copies")).toBeNull();
+  await user.click(section);
+  expect((await screen.findByLabelText<HTMLInputElement>("Days of hourly copies")).value).toBe("3");
+});
+
+test("figures that cannot be computed are told, and the plan stays", async () => {
+  const page = thePlan();
+  answering({ [`${BASE}/plan/figures`]: () => problem(503, "away", "The backup folder is away.") });
+  expect(await screen.findByText("The backup folder is away.")).toBeDefined();
+  expect(screen.getByLabelText("Minutes after a change")).toBeDefined();
+  page.unmount();
+});
+
+test("older versions are told for any counts, and 'nothing older' only for none", () => {
+  const hours = (n: number) => (n === 0 ? "PT0S" : `PT${n}H`);
+  fc.assert(
+    fc.property(fc.nat(60), fc.nat(60), fc.nat(60), fc.nat(40), fc.nat(9), (h, d, w, ring, gb) => {
+      const keep: Counts = {
+        newest: 1,
+        hourly: hours(h * 24),
+        daily: hours(d * 24),
+        weekly: hours(w * 168),
+        ring,
+        room: gb * 1e9,
+      };
+      const words = olderWords(keep);
+      const told = [
+        h && `hourly for ${h} days`,
+        d && `daily for ${d} days`,
+        w && `weekly for ${w} weeks`,
+        ring && `a ring of ${ring}`,
+        gb && `within ${gb} GB`,
+      ].filter(Boolean);
+      expect(words).toBe(told.length === 0 ? "nothing older" : told.join(", "));
+    }),
+  );
+});

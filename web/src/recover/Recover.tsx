@@ -1,0 +1,440 @@
+import { Box, Flex, Grid, Text } from "@chakra-ui/react";
+import { useRef, useState } from "react";
+import type { CandidateView, DeskView } from "../api/schema";
+import {
+  useAnswerIncident,
+  useCloseIncident,
+  useRecover,
+  useMark,
+  useReceipts,
+  useReport,
+  useSession,
+} from "../api/queries";
+import { useComparison } from "../api/comparing";
+import { useGo, useMarkers, useWhere } from "../app/where";
+import { ByteMap } from "../compare/ByteMap";
+import { Seen } from "../compare/Seen";
+import { PartList } from "../compare/PartList";
+import { ReceiptCard, RestorePanel } from "../restore/RestorePanel";
+import { useKeys } from "../shared/keys";
+import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
+import { KIND, lostTime, moment, size } from "../shared/words";
+import { Picture } from "../shared/Picture";
+import { useNow } from "../shared/useNow";
+import { Group } from "./Group";
+import { LookedAt } from "./LookedAt";
+
+/** As many as anybody looks through at once. */
+const MORE = 40;
+
+const STEPS = ["Found", "Compare", "Restore", "Proof"] as const;
+
+function Steps({ at }: { at: number }) {
+  return (
+    <Flex as="ol" fontSize="13px" listStyleType="none" aria-label="Steps">
+      {STEPS.map((step, i) => (
+        <Box
+          as="li"
+          key={step}
+          px="3"
+          pb="1"
+          borderBottom="3px solid"
+          borderColor={i < at ? "ink" : i === at ? "fir" : "hairline"}
+          fontWeight={i === at ? "650" : "400"}
+          color={i > at ? "muted" : "ink"}
+          aria-current={i === at ? "step" : undefined}
+        >
+          {i + 1} {step}
+        </Box>
+      ))}
+    </Flex>
+  );
+}
+
+function Title({ desk, zone, now }: { desk: DeskView; zone: string; now: number }) {
+  const best = desk.candidates.find((c) => c.state === desk.recommended);
+  if (desk.incident?.open && desk.incident.kind === "asked")
+    return <>Is it open on another machine, or was it left behind by a crash?</>;
+  if (!best || desk.lostSeconds === undefined) {
+    return <>Nothing whole was found. Here is all that is left.</>;
+  }
+  return (
+    <>
+      {desk.incident ? (
+        <>
+          <Text as="span" color="loss">
+            You lost {lostTime(desk.lostSeconds * 1000)}
+            {best.step !== undefined && " of computing"}.
+          </Text>{" "}
+          {best.step === undefined
+            ? `Copy ${best.rank}, from ${moment(best.work, zone, now)}, has all the rest.`
+            : `Go on from step ${best.step}, of ${moment(best.work, zone, now)}.`}
+        </>
+      ) : (
+        <>No crash is known. The newest whole copy is from {moment(best.work, zone, now)}.</>
+      )}
+    </>
+  );
+}
+
+function underTitle(desk: DeskView, program: string, zone: string, now: number): string {
+  if (!desk.incident)
+    return "If something did go wrong, say so, and what is left is secured at once.";
+  const { from, to, evidence, kind } = desk.incident;
+  const a = moment(from, zone, now);
+  const b = moment(to, zone, now);
+  const when = a === b ? `at ${b}` : `between ${a} and ${b}`;
+  if (kind === "asked") return `${evidence.join("; ")}. Noticed ${b}.`;
+  const what = kind === "closed" ? "was closed with unsaved work" : "stopped";
+  return `${program} ${what} ${when}. ${evidence.join("; ")}.`;
+}
+
+function Candidate(props: {
+  candidate: CandidateView;
+  chosen: boolean;
+  zone: string;
+  now: number;
+  onChoose: () => void;
+}) {
+  const { candidate: c } = props;
+  return (
+    <Box
+      as="button"
+      w="100%"
+      textAlign="start"
+      px="3"
+      py="2"
+      borderBottom="1px solid"
+      borderColor="hairline"
+      bg={props.chosen ? "slateWash" : undefined}
+      boxShadow={props.chosen ? "inset 3px 0 0 var(--chakra-colors-slate)" : undefined}
+      _hover={{ bg: props.chosen ? "slateWash" : "raised" }}
+      aria-pressed={props.chosen}
+      onClick={props.onChoose}
+    >
+      <Flex gap="2">
+        <Box flex="1" minW="0">
+          <Flex gap="2" align="baseline" fontSize="13px">
+            <Text fontFamily="mono" fontWeight="700" whiteSpace="nowrap">
+              {c.rank} {moment(c.work, props.zone, props.now)}
+            </Text>
+            <Text color="muted" flex="1" truncate>
+              {KIND[c.kind]}
+            </Text>
+            <Text color="muted" whiteSpace="nowrap">
+              {size(c.size)}
+            </Text>
+          </Flex>
+          <Text
+            fontSize="13px"
+            color={c.verdict === "DAMAGED" ? "loss" : c.verdict === "DOUBTFUL" ? "caution" : "ink"}
+          >
+            {c.words}
+          </Text>
+          <Text fontSize="11px" fontFamily="mono" color="muted" wordBreak="break-all">
+            {c.path}
+          </Text>
+        </Box>
+        {c.parts !== undefined && <Picture content={c.content} alt="" width={72} height={45} />}
+      </Flex>
+    </Box>
+  );
+}
+
+export function Recover() {
+  const { inHand, overview } = useWhere();
+  const document = inHand?.document.id ?? "";
+  const desk = useRecover(document);
+  const session = useSession();
+  const markers = useMarkers();
+  const now = useNow(30_000);
+  const { go } = useGo();
+  const [part, setPart] = useState<string>();
+  const receipts = useReceipts(document);
+  const [again, setAgain] = useState(false);
+  const [shown, setShown] = useState(MORE);
+  const touched = markers.b !== "";
+  const report = useReport();
+  const close = useCloseIncident();
+  const answer = useAnswerIncident();
+  const mark = useMark(document);
+  const b = markers.b || (desk.data?.recommended ?? "");
+  const a = markers.a || (desk.data?.against ?? "");
+  const comparison = useComparison(document, a, b);
+  const zone = session.data?.zone ?? "UTC";
+  const candidates = desk.data?.candidates ?? [];
+  const choose = (state: string) => {
+    markers.set({ b: state });
+  };
+  const step = (by: number) => {
+    const next = candidates[candidates.findIndex((c) => c.state === b) + by];
+    if (next) choose(next.state);
+  };
+  const together = inHand?.project.documents.filter(
+    (d) => d.incident && d.incident.id === desk.data?.incident?.id,
+  );
+  const takeUp = (id: string) => go(`/recover/${id}`);
+  const allTogether = `/recover-several/${document}?incident=${desk.data?.incident?.id ?? ""}`;
+  const restoring = useRef<HTMLDivElement>(null);
+  useKeys({
+    r: () => restoring.current?.querySelector<HTMLElement>("[tabindex='0'], button")?.focus(),
+    d: () => {
+      const all = together ?? [];
+      const next = all[(all.findIndex((x) => x.id === document) + 1) % all.length];
+      if (next && next.id !== document) takeUp(next.id);
+    },
+    "[": () => step(1),
+    "]": () => step(-1),
+    c: () => go(`/compare/${document}?a=${a}&b=${b}`),
+    g: () => {
+      if ((together ?? []).length > 1) go(allTogether);
+    },
+  });
+
+  if (overview.isPending || (document !== "" && desk.isPending))
+    return <Loading what="Looking at what survived" />;
+  if (!inHand || !desk.data) {
+    return (
+      <Empty title="No document yet">
+        <Failure error={desk.error} />
+        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+      </Empty>
+    );
+  }
+  const { incident } = desk.data;
+  const back = incident
+    ? receipts.data?.find((r) => new Date(r.made).getTime() > new Date(incident.to).getTime())
+    : undefined;
+  const proven = back !== undefined && back.receipt.mode !== "undo";
+  const verdict = (word: "opened right" | "opened wrong") =>
+    mark.mutate({ state: b, mark: word, on: true });
+  return (
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
+      <PageHead
+        title={<Title desk={desk.data} zone={zone} now={now} />}
+        under={underTitle(desk.data, inHand.project.program, zone, now)}
+      >
+        {incident?.open ? (
+          <Steps at={proven ? 3 : touched ? 2 : 1} />
+        ) : (
+          <Side loading={report.isPending} onClick={() => report.mutate(inHand.project.id)}>
+            It crashed: secure what is left
+          </Side>
+        )}
+        {incident?.open && proven && (
+          <Side
+            onClick={() =>
+              close.mutate(
+                { project: incident.project, id: incident.id },
+                { onSuccess: () => go(`/crash-report/${document}?incident=${incident.id}`) },
+              )
+            }
+            loading={close.isPending}
+          >
+            Dealt with
+          </Side>
+        )}
+      </PageHead>
+      <Failure error={report.error ?? close.error ?? answer.error} />
+      {incident?.open && ["closed", "asked"].includes(incident.kind) && (
+        <Flex
+          px="4"
+          py="1.5"
+          gap="2"
+          fontSize="13px"
+          align="center"
+          borderBottom="1px solid"
+          borderColor="hairline"
+        >
+          <Text>
+            {incident.kind === "asked"
+              ? "Nothing is lost as far as is known."
+              : "An autosave is newer than the file. Was it a crash, or did you close it so?"}
+          </Text>
+          <Side
+            size="xs"
+            loading={answer.isPending}
+            onClick={() =>
+              answer.mutate({ project: incident.project, id: incident.id, crash: true })
+            }
+          >
+            It crashed
+          </Side>
+          <Side
+            size="xs"
+            loading={answer.isPending}
+            onClick={() =>
+              answer.mutate({ project: incident.project, id: incident.id, crash: false })
+            }
+          >
+            {incident.kind === "asked" ? "It is open elsewhere" : "I closed it"}
+          </Side>
+          <Text color="muted">
+            {incident.kind === "asked"
+              ? "What lies there is secured either way."
+              : "Its unsaved work is kept either way. After the same answer twice nobody asks again."}
+          </Text>
+        </Flex>
+      )}
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "320px 1fr 330px" }}
+        flex="1"
+        minH="0"
+        overflow={{ base: "auto", lg: "visible" }}
+        gridAutoRows={{ base: "minmax(420px, auto)", lg: "auto" }}
+      >
+        <Flex direction="column" minH="0" borderRight="1px solid" borderColor="hairline">
+          {together && together.length > 1 && (
+            <Group
+              documents={together}
+              chosen={document}
+              onChoose={takeUp}
+              onAll={() => go(allTogether)}
+            />
+          )}
+          <Box
+            flex="1"
+            minH="0"
+            overflow="auto"
+            aria-label="What survived, best first"
+            role="region"
+            tabIndex={0}
+          >
+            {candidates.slice(0, shown).map((c) => (
+              <Candidate
+                key={c.state}
+                candidate={c}
+                chosen={c.state === b}
+                zone={zone}
+                now={now}
+                onChoose={() => choose(c.state)}
+              />
+            ))}
+            {candidates.length > shown && (
+              <Box p="2">
+                <Side size="xs" onClick={() => setShown(shown + MORE)}>
+                  show more, {candidates.length - shown} are left
+                </Side>
+              </Box>
+            )}
+            {candidates.length === 0 && (
+              <Text p="3" fontSize="13px">
+                Nothing was found. For next time: switch the program&apos;s own copies on, and give
+                this project a plan.{" "}
+                <Side size="xs" onClick={() => go("/programs")}>
+                  See what its program keeps
+                </Side>{" "}
+                <Side size="xs" onClick={() => go("/folders")}>
+                  Look everywhere
+                </Side>
+              </Text>
+            )}
+          </Box>
+          <LookedAt desk={desk.data} onTrail={() => go(`/versions/${document}`)} />
+        </Flex>
+        <Flex direction="column" minH="0" minW="0">
+          <Flex px="3" py="1.5" gap="2" fontSize="13px" align="center" minH="34px">
+            <Text fontWeight="700" color="slate">
+              B
+            </Text>
+            <Text>
+              {moment(candidates.find((c) => c.state === b)?.work ?? now, zone, now)}, chosen
+            </Text>
+            <Text color="muted">against</Text>
+            <Text fontWeight="700" color="clay">
+              A
+            </Text>
+            <Text>last good save</Text>
+            <Side size="xs" ml="auto" onClick={() => go(`/compare/${document}?a=${a}&b=${b}`)}>
+              choose another A
+            </Side>
+          </Flex>
+          <Box flex="1" minH="0">
+            {comparison.data?.bytes ? (
+              <ByteMap bytes={comparison.data.bytes} />
+            ) : comparison.data ? (
+              <Seen key={document} comparison={comparison.data} chosen={part} onChoose={setPart} />
+            ) : a === b || a === "" ? (
+              <Text p="4" color="muted">
+                There is no second version to compare with.
+              </Text>
+            ) : comparison.error ? (
+              <Failure error={comparison.error} />
+            ) : (
+              <Loading what="Comparing part by part" />
+            )}
+          </Box>
+          {comparison.data && (
+            <Text
+              px="3"
+              py="2"
+              fontSize="13px"
+              fontWeight="650"
+              borderTop="1px solid"
+              borderColor="hairline"
+            >
+              {comparison.data.sentence}
+            </Text>
+          )}
+        </Flex>
+        <Flex direction="column" minH="0" borderLeft="1px solid" borderColor="hairline">
+          <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Parts">
+            {comparison.data && (
+              <PartList comparison={comparison.data} chosen={part} onChoose={setPart} />
+            )}
+          </Box>
+          <Box
+            p="3"
+            borderTop="1px solid"
+            borderColor="hairline"
+            maxH="65%"
+            overflow="auto"
+            tabIndex={0}
+            role="region"
+            aria-label="Restore"
+            ref={restoring}
+          >
+            <Text fontWeight="650" fontSize="13px" mb="2">
+              {proven ? "Proof" : "What will happen"}
+            </Text>
+            {back && !again ? (
+              <>
+                <ReceiptCard key={back.id} view={back} />
+                <Side size="xs" mt="2" onClick={() => setAgain(true)}>
+                  choose another copy instead
+                </Side>
+              </>
+            ) : (
+              b !== "" && (
+                <RestorePanel
+                  key={b}
+                  document={document}
+                  state={b}
+                  onDone={() => setAgain(false)}
+                />
+              )
+            )}
+            {proven && (
+              <Flex gap="1.5" mt="3" wrap="wrap" align="center">
+                <Text fontSize="13px" w="100%">
+                  Open it in {inHand.project.program}, then say:
+                </Text>
+                <Side size="xs" onClick={() => verdict("opened right")}>
+                  it opens
+                </Side>
+                <Side size="xs" onClick={() => verdict("opened wrong")}>
+                  does not open, next copy
+                </Side>
+                {mark.isSuccess && (
+                  <Text fontSize="12px" color="muted" role="status">
+                    noted
+                  </Text>
+                )}
+              </Flex>
+            )}
+          </Box>
+        </Flex>
+      </Grid>
+    </Flex>
+  );
+}

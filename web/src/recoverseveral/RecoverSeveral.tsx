@@ -1,0 +1,172 @@
+import { OneOf } from "../shared/fields";
+import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import type { AsOfRow, AsOfTable } from "../api/schema";
+import { useSession } from "../api/queries";
+import {
+  useAsOf,
+  useGroupPreview,
+  useGroupRestore,
+  useGroups,
+  useWithLinks,
+  type Wish,
+} from "../api/restoring";
+import { useWhere } from "../app/where";
+import { useKeys } from "../shared/keys";
+import { Empty, Failure, Key, Loading, Main, PageHead } from "../shared/parts";
+import { useNow } from "../shared/useNow";
+import { count, moment } from "../shared/words";
+import { fromWall, toWall } from "../shared/zone";
+import { Decision } from "./Decision";
+import { Done } from "./Done";
+import { WhatHappens } from "./WhatHappens";
+
+type Choice = Record<string, { state?: string; mode?: Wish["mode"]; off?: boolean }>;
+
+/** What goes back by the table and what a person chose otherwise. */
+function wishesOf(rows: AsOfRow[], chosen: Choice): Wish[] {
+  return rows.flatMap((row) => {
+    const own = chosen[row.document] ?? {};
+    const state = own.state ?? row.state;
+    return state === undefined || own.off
+      ? []
+      : [{ document: row.document, state, mode: own.mode ?? "REPLACE" }];
+  });
+}
+
+function title(table: AsOfTable, going: number, when: string): string {
+  const what = `${going} of ${count(table.rows.length, "document")}`;
+  const goes = going === 1 ? "goes" : "go";
+  if (table.incident) return `${what} ${goes} back to what survived the crash of ${when}`;
+  return `${what} ${goes} back to ${when}`;
+}
+
+/** Several documents go back together: as of a moment, after a crash, or with what one leans on. */
+export function RecoverSeveral() {
+  const { inHand, overview } = useWhere();
+  const [search, setSearch] = useSearchParams();
+  const session = useSession();
+  const now = useNow(30_000);
+  const zone = session.data?.zone ?? "UTC";
+  const project = inHand?.project.id ?? "";
+  const state = search.get("state") ?? "";
+  const incident = search.get("incident") ?? undefined;
+  const at = search.get("at") ?? undefined;
+  const asOf = useAsOf(project, { at, incident }, state === "");
+  const linked = useWithLinks(inHand?.document.id ?? "", state);
+  const table = state === "" ? asOf : linked;
+  const [chosen, setChosen] = useState<Choice>({});
+  const [then, setThen] = useState(true);
+  const rows = useMemo(
+    () => (table.data?.rows ?? []).filter((row) => then || !row.linked),
+    [table.data, then],
+  );
+  const wishes = useMemo(() => wishesOf(rows, chosen), [rows, chosen]);
+  const preview = useGroupPreview(project, wishes);
+  const restore = useGroupRestore(project);
+  const groups = useGroups(project);
+  const going = new Set(preview.data?.items.map((i) => i.document)).size;
+  const when = table.data ? moment(table.data.asOf, zone, now) : "";
+  const ready = preview.data !== undefined && preview.data.fits && going > 0 && !restore.data;
+  const go = () => {
+    if (!ready || preview.isFetching || restore.isPending) return;
+    const what = incident ? `after the crash of ${when}` : `as of ${when}`;
+    restore.mutate({ what, wishes, digest: preview.data.digest });
+  };
+  useKeys({ r: go });
+
+  if (overview.isPending || (project !== "" && table.isPending))
+    return <Loading what="Looking up what there was then" />;
+  if (!inHand || !table.data) {
+    return (
+      <Empty title="Nothing to go back to">
+        <Failure error={table.error} />
+      </Empty>
+    );
+  }
+  const links = table.data.rows.filter((row) => row.linked).length;
+  return (
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
+      <PageHead
+        title={
+          restore.data ? `${table.data.name}, back as of ${when}` : title(table.data, going, when)
+        }
+        under={`${table.data.name}. All of them or none; what is there now is put aside, and one undo restores all.`}
+      >
+        {!incident && state === "" && (
+          <Box asChild fontSize="13px">
+            <label>
+              as of{" "}
+              <Input
+                type="datetime-local"
+                size="xs"
+                w="180px"
+                value={toWall(table.data.asOf, zone)}
+                onChange={(e) => {
+                  const moved = fromWall(e.target.value, zone);
+                  if (!moved) return;
+                  setChosen({});
+                  restore.reset();
+                  setSearch({ at: moved.toISOString() }, { replace: true });
+                }}
+              />
+            </label>
+          </Box>
+        )}
+        {links > 0 && (
+          <Flex gap="1.5" align="center" fontSize="13px">
+            <Text>{count(links, "linked file")}</Text>
+            <OneOf
+              label="Linked files"
+              options={[
+                { value: true, words: "as they were then" },
+                { value: false, words: "as they are now" },
+              ]}
+              value={then}
+              onChange={setThen}
+            />
+          </Flex>
+        )}
+      </PageHead>
+      <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="What goes back">
+        {rows.length === 0 ? (
+          <Text p="4">There is no document here yet.</Text>
+        ) : (
+          <Decision
+            rows={rows}
+            chosen={chosen}
+            zone={zone}
+            now={now}
+            done={restore.data !== undefined}
+            onChoose={(document, change) =>
+              setChosen({ ...chosen, [document]: { ...chosen[document], ...change } })
+            }
+          />
+        )}
+        <Done groups={groups.data ?? []} newest={restore.data?.id} zone={zone} now={now} />
+      </Box>
+      <Flex
+        borderTop="1px solid"
+        borderColor="hairline"
+        px="4"
+        py="2.5"
+        gap="4"
+        align="center"
+        minH="64px"
+        fontSize="13px"
+      >
+        <Box flex="1" minW="0">
+          <Failure error={restore.error ?? preview.error} />
+          {preview.data && !restore.data && <WhatHappens preview={preview.data} />}
+          {wishes.length === 0 && <Text color="muted">Nothing is chosen.</Text>}
+        </Box>
+        {!restore.data && (
+          <Main disabled={!ready} loading={restore.isPending} onClick={go}>
+            {`Put aside and restore ${count(going, "document")} together`} <Key>r</Key>
+          </Main>
+        )}
+      </Flex>
+    </Flex>
+  );
+}

@@ -1,0 +1,97 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import type { Guided } from "../api/schema";
+import { useGuided } from "../api/recoverytests";
+import { useGo } from "../app/where";
+import { Failure, Main, PathText, Side } from "../shared/parts";
+import { moment } from "../shared/words";
+
+function Step(props: { n: number; done: boolean; now: boolean; children: React.ReactNode }) {
+  return (
+    <Flex gap="2" py="2" aria-current={props.now ? "step" : undefined}>
+      <Text
+        fontWeight="700"
+        w="18px"
+        color={props.done ? "fir" : props.now ? "ink" : "muted"}
+        aria-hidden
+      >
+        {props.done ? "✓" : props.n}
+      </Text>
+      <Box flex="1" minW="0" color={props.now || props.done ? "ink" : "muted"}>
+        {props.children}
+      </Box>
+    </Flex>
+  );
+}
+
+/** With the person's own program: what to do next, and what was seen of it. */
+export function Guide(props: {
+  document: string;
+  program: string;
+  going: Guided | undefined;
+  zone: string;
+  now: number;
+}) {
+  const { document, program, going, zone, now } = props;
+  const { begin, end } = useGuided(document);
+  const { go } = useGo();
+  const wrote = going?.wrote !== undefined;
+  const gone = going?.gone !== undefined;
+  return (
+    <>
+      <Text fontWeight="650" mb="1">
+        With your own {program}
+      </Text>
+      {!going && (
+        <>
+          <Text color="muted" mb="2">
+            The proof people believe: you change something, wait, and kill the program yourself.
+            Kavrin watches and measures. Try it on work you can spare; the file is backed up first.
+          </Text>
+          <Side size="sm" loading={begin.isPending} onClick={() => begin.mutate(undefined)}>
+            Begin
+          </Side>
+        </>
+      )}
+      {going && (
+        <Box>
+          <Step n={1} done={going.programRuns || wrote || gone} now={!going.programRuns && !gone}>
+            Open the file in {program} and change something. Do not save.
+          </Step>
+          <Step n={2} done={wrote} now={going.programRuns && !wrote}>
+            Wait until it makes a copy of its own.
+            {wrote ? (
+              <>
+                {" "}
+                It wrote at {moment(going.wrote ?? now, zone, now)}:
+                <PathText path={going.wroteWhat ?? ""} />
+              </>
+            ) : (
+              " Nothing was written yet."
+            )}
+          </Step>
+          <Step n={3} done={gone} now={wrote && !gone}>
+            Now kill it: end its process, do not close it.
+            {gone && ` It was gone at ${moment(going.gone?.to ?? now, zone, now)}.`}
+          </Step>
+          <Step n={4} done={false} now={gone}>
+            Look at Recover: is what you changed in the copy that is recommended?
+            <Flex gap="2" mt="2" wrap="wrap">
+              <Side size="xs" disabled={!gone} onClick={() => go(`/recover/${document}`)}>
+                To Recover
+              </Side>
+              <Main
+                size="xs"
+                disabled={!gone}
+                loading={end.isPending}
+                onClick={() => end.mutate(undefined)}
+              >
+                Record what came back
+              </Main>
+            </Flex>
+          </Step>
+        </Box>
+      )}
+      <Failure error={begin.error ?? end.error} />
+    </>
+  );
+}

@@ -1,0 +1,38 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { byState, type Pick, withPick } from "./tray";
+
+const pick = fc.record({
+  state: fc.constantFrom("v1", "v2", "v3"),
+  part: fc.constantFrom("Body/Door", "Body/Frame", "Roof", "Bell", "Winch"),
+  label: fc.constant("x"),
+  work: fc.constant("2031-03-03T09:00:00Z"),
+});
+
+const tray = (picks: Pick[]) => picks.reduce<Pick[]>(withPick, []);
+
+test("of each part the one picked last counts, and it stands last", () => {
+  fc.assert(
+    fc.property(fc.array(pick, { minLength: 1, maxLength: 40 }), (picks) => {
+      const held = tray(picks);
+      expect(new Set(held.map((p) => p.part)).size).toBe(held.length);
+      expect(held.at(-1)).toBe(picks.at(-1));
+      for (const h of held) {
+        const last = picks.filter((p) => p.part === h.part).at(-1);
+        expect(h).toBe(last);
+      }
+    }),
+  );
+});
+
+test("what is asked for together are all parts, each with its version, none twice", () => {
+  fc.assert(
+    fc.property(fc.array(pick, { maxLength: 40 }), (picks) => {
+      const held = tray(picks);
+      const asked = byState(held);
+      expect(new Set(asked.map((a) => a.state)).size).toBe(asked.length);
+      const pairs = asked.flatMap((a) => a.parts.map((part) => `${a.state} ${part}`));
+      expect([...pairs].sort()).toEqual(held.map((p) => `${p.state} ${p.part}`).sort());
+    }),
+  );
+});

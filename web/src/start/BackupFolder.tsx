@@ -1,0 +1,55 @@
+import { Box, Text } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { api, data } from "../api/client";
+import { OneOf } from "../shared/fields";
+import { Failure } from "../shared/parts";
+import { size } from "../shared/words";
+import { FolderPicker } from "./FolderPicker";
+
+/** Folders backups of a work folder could go to, the best first. */
+export function useBackupFolders(work: string) {
+  return useQuery({
+    queryKey: ["backup folders", work],
+    queryFn: () => data(api.GET("/api/folders/proposals", { params: { query: { work } } })),
+    enabled: work !== "",
+    retry: false,
+  });
+}
+
+/** One of the proposed folders, or whatever one names. */
+export function BackupFolder(props: {
+  work: string;
+  value: string;
+  onChange: (path: string) => void;
+}) {
+  const proposals = useBackupFolders(props.work);
+  return (
+    <Box>
+      <Failure error={proposals.error} />
+      {proposals.data && proposals.data.length > 0 && (
+        <Box mb="2">
+          <OneOf
+            label="Proposed folders"
+            column
+            value={props.value}
+            options={proposals.data.map((c) => ({
+              value: c.path,
+              words: (
+                <>
+                  <Text as="span" fontFamily="mono" fontSize="12px" wordBreak="break-all">
+                    {c.path}
+                  </Text>{" "}
+                  <Text as="span" color="muted">
+                    {c.disk}, {size(c.free)} free{c.exists ? "" : ", will be made"}
+                  </Text>
+                </>
+              ),
+            }))}
+            onChange={props.onChange}
+          />
+        </Box>
+      )}
+      <FolderPicker label="Backup folder" value={props.value} onChange={props.onChange} />
+    </Box>
+  );
+}

@@ -1,0 +1,206 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import type { StateView } from "../api/schema";
+import { useRecheck } from "../api/finding";
+import { useMark } from "../api/queries";
+import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
+import { Picture } from "../shared/Picture";
+import { KIND, SAVED_FROM, count, moment, size } from "../shared/words";
+import { stepWords } from "./VersionTable";
+
+/** The files that belong together, and what of them is missing. */
+function StepFiles({ step }: { step: NonNullable<StateView["step"]> }) {
+  return (
+    <Box mt="1" fontSize="13px">
+      <Text>{stepWords(step)}</Text>
+      {step.members.map((m) => (
+        <Text key={m.role} fontFamily="mono" fontSize="12px" color={m.held ? "ink" : "muted"}>
+          {m.held ? "■" : "□"} {m.path} {size(m.size)}
+        </Text>
+      ))}
+      {step.lacks.length > 0 && (
+        <Text color="caution" mt="1">
+          Not to go on from: {step.lacks.join("; ")}.
+        </Text>
+      )}
+      {!step.settled && <Text color="caution">Backed up while its files were being written.</Text>}
+    </Box>
+  );
+}
+
+/** One state: where its copies lie, what was found, what can be done with it. */
+export function Inspector(props: {
+  document: string;
+  state: StateView;
+  zone: string;
+  now: number;
+  onRestore: () => void;
+  /** Of a trial: the document it was branched off from, and the way back into it. */
+  into?: string;
+  onTakeOver?: () => void;
+  onCompare: () => void;
+  onTogether: () => void;
+  onWithLinks: () => void;
+  onPack: () => void;
+  onA: () => void;
+  onB: () => void;
+}) {
+  const { state } = props;
+  const mark = useMark(props.document);
+  const recheck = useRecheck(props.document);
+  const notes = state.findings.filter((f) => f.severity === "NOTE");
+  const pinned = state.marks.some((m) => m.mark === "pinned");
+  return (
+    <Flex
+      direction="column"
+      h="100%"
+      p="4"
+      gap="3"
+      overflow="auto"
+      as="aside"
+      aria-label="Chosen version"
+    >
+      <Box>
+        <Text fontWeight="650" fontSize="15px">
+          {moment(state.workTo, props.zone, props.now)}, {size(state.size)}
+        </Text>
+        <Health verdict={state.verdict} />
+        {state.parts !== undefined && (
+          <Box mt="2">
+            <Picture
+              content={state.content}
+              alt={`What the version of ${moment(state.workTo, props.zone, props.now)} shows`}
+              width={240}
+              height={150}
+            />
+          </Box>
+        )}
+        {state.step && <StepFiles step={state.step} />}
+        {state.toldBy && (
+          <Text fontSize="12px" color="muted">
+            {state.orderKnown
+              ? `Its time comes from ${state.toldBy}.`
+              : "Nothing tells whether it is older or newer than its neighbours: its times were lost when it was copied."}
+          </Text>
+        )}
+        {state.contradictions.map((c) => (
+          <Text key={c} fontSize="12px" color="caution">
+            ▲ {c.charAt(0).toUpperCase() + c.slice(1)}.
+          </Text>
+        ))}
+        {state.findings
+          .filter((f) => f.severity !== "NOTE")
+          .map((f) => (
+            <Text key={f.code} fontSize="13px" mt="1">
+              {f.words}{" "}
+              <Text as="span" color="muted">
+                {f.remedy}
+              </Text>
+            </Text>
+          ))}
+        {notes.length > 0 && (
+          <Box asChild fontSize="12px" color="muted" mt="1">
+            <details>
+              <summary>{count(notes.length, "other thing")} noticed</summary>
+              {notes.map((f) => (
+                <Text key={f.code}>{f.words}</Text>
+              ))}
+            </details>
+          </Box>
+        )}
+      </Box>
+      <Flex gap="2" wrap="wrap">
+        <Main onClick={props.onRestore}>
+          {state.step ? "Lay out…" : "Restore…"} <Key>r</Key>
+        </Main>
+        <Side onClick={props.onCompare}>
+          Compare <Key>c</Key>
+        </Side>
+        <Side
+          loading={mark.isPending}
+          onClick={() => mark.mutate({ state: state.id, mark: "pinned", on: !pinned })}
+        >
+          {pinned ? "Unpin" : "Pin"} <Key>p</Key>
+        </Side>
+        <Side loading={recheck.isPending} onClick={() => recheck.mutate(state.id)}>
+          Check again
+        </Side>
+        <Side onClick={props.onA} color="clay" aria-label="Set marker A here">
+          A
+        </Side>
+        <Side onClick={props.onB} color="slate" aria-label="Set marker B here">
+          B
+        </Side>
+      </Flex>
+      <Flex gap="2" wrap="wrap">
+        <Side size="xs" onClick={props.onTogether}>
+          The whole project as of then <Key>g</Key>
+        </Side>
+        <Side size="xs" onClick={props.onPack}>
+          Export a package
+        </Side>
+        {state.links.some((l) => l.held) && (
+          <Side size="xs" onClick={props.onWithLinks}>
+            With its linked files of then
+          </Side>
+        )}
+      </Flex>
+      {props.into && (
+        <Side
+          alignSelf="flex-start"
+          h="auto"
+          py="1.5"
+          whiteSpace="normal"
+          textAlign="start"
+          wordBreak="break-word"
+          onClick={props.onTakeOver}
+        >
+          Use this in {props.into}
+        </Side>
+      )}
+      <Failure error={mark.error ?? recheck.error} />
+      {recheck.isSuccess && (
+        <Text fontSize="12px" color="muted" role="status">
+          {recheck.data.whole > 0
+            ? `Read again: ${recheck.data.whole} of the backups are what was written.`
+            : "Read again; what is inside is being looked at."}
+        </Text>
+      )}
+      {state.copies.map((c) => (
+        <Box key={c.id} borderTop="1px solid" borderColor="hairline" pt="2">
+          <Text fontSize="13px">
+            {SAVED_FROM[c.kind]
+              ? `${KIND[c.originKind] ?? ""}, ${SAVED_FROM[c.kind]} by Kavrin`
+              : (KIND[c.kind] ?? c.kind)}
+            {c.note ? ` · “${c.note}”` : ""}
+            {c.settled ? "" : " · copied while it was being written"}
+            {c.cause === "while it grows" ? " · its whole lines so far, while it grew" : ""}
+          </Text>
+          {c.leftOut.length > 0 && (
+            <Text color="caution" fontSize="13px">
+              Light, {size(c.size)}: without {c.leftOut.join("; ")}
+            </Text>
+          )}
+          {c.fault && (
+            <Text color="loss" fontSize="13px">
+              {c.fault}
+            </Text>
+          )}
+          <PathText path={c.path} />
+        </Box>
+      ))}
+      {state.links.length > 0 && (
+        <Box borderTop="1px solid" borderColor="hairline" pt="2">
+          <Text fontSize="13px">Uses</Text>
+          {state.links.map((l) => (
+            <Text key={l.path} fontSize="12px" color={l.held === false ? "loss" : "muted"}>
+              <Text as="span" fontFamily="mono">
+                {l.path}
+              </Text>
+              {l.held === undefined ? "" : l.held ? " · copied as it was then" : " · missing then"}
+            </Text>
+          ))}
+        </Box>
+      )}
+    </Flex>
+  );
+}

@@ -1,0 +1,296 @@
+import { Box, Flex, Grid, Input, Text } from "@chakra-ui/react";
+import { useMemo, useRef, useState } from "react";
+import type { DeskView, VersionsView } from "../api/schema";
+import { useVersionPages, useVersion } from "../api/versions";
+import { useRecover, useIncidents, useMark, useSession, useVersions } from "../api/queries";
+import { useGo, useMarkers, useWhere } from "../app/where";
+import { Questions } from "../loss/Questions";
+import { RestoreDialog } from "../restore/RestoreDialog";
+import { useKeys } from "../shared/keys";
+import { Empty, Failure, Figure, Key, Loading, Main, PageHead, PathText } from "../shared/parts";
+import { age, count, KIND, lostSince, lostTime, moment, size } from "../shared/words";
+import { useNow } from "../shared/useNow";
+import { BinList } from "./BinList";
+import { CopyNow } from "./CopyNow";
+import { GoOn, trialOf } from "./GoOn";
+import { HowItStands } from "./HowItStands";
+import { Who } from "./Who";
+import { Inspector } from "./Inspector";
+import { VersionTable } from "./VersionTable";
+import { Timeline } from "./timeline/Timeline";
+
+function Sentence({
+  trail,
+  desk,
+  now,
+}: {
+  trail: VersionsView;
+  desk: DeskView | undefined;
+  now: number;
+}) {
+  const incident = desk?.incident;
+  if (incident?.open && desk?.lostSeconds !== undefined) {
+    return (
+      <>
+        <Text as="span" color="loss">
+          {lostTime(desk.lostSeconds * 1000)} lost
+        </Text>{" "}
+        so far, if you restore the best copy
+      </>
+    );
+  }
+  const { exposure } = trail;
+  if (exposure.quiet && exposure.open.state === "UNKNOWN")
+    return <>What is saved is safe; whether unsaved work stands open is unknown</>;
+  if (exposure.quiet && exposure.open.state === "ELSEWHERE")
+    return <>What is saved is safe; it is open on another machine</>;
+  if (exposure.quiet) return <>Nothing of this would be lost now</>;
+  const since = exposure.open.mayHoldWork ? exposure.programDiesSince : exposure.fileLostSince;
+  const lost = lostSince(since, exposure, now);
+  if (lost === undefined) return <>No other copy of this file exists yet</>;
+  const run = trail.live?.run;
+  if (run?.heldStep !== undefined && run.heldWritten !== undefined && run.heldRun === run.run) {
+    return (
+      <>
+        You would lose{" "}
+        <Text as="span" color="loss">
+          {count(run.step - run.heldStep, "step")}
+        </Text>
+        , {age(new Date(run.written).getTime() - new Date(run.heldWritten).getTime())} of computing,
+        if the files were lost now
+      </>
+    );
+  }
+  return (
+    <>
+      You would lose{" "}
+      <Text as="span" color="loss">
+        {age(lost)}
+      </Text>{" "}
+      of work if {exposure.open.mayHoldWork ? "the program died" : "the file were lost"} now
+    </>
+  );
+}
+
+function matches(find: string, text: string): boolean {
+  return text.toLowerCase().includes(find.toLowerCase());
+}
+
+export function Versions() {
+  const { inHand, overview } = useWhere();
+  const document = inHand?.document.id ?? "";
+  const trail = useVersions(document);
+  const desk = useRecover(document);
+  const incidents = useIncidents(inHand?.project.id ?? "");
+  const session = useSession();
+  const now = useNow();
+  const { go } = useGo();
+  const markers = useMarkers();
+  const [copying, setCopying] = useState(false);
+  const [restoring, setRestoring] = useState(false);
+  const [taking, setTaking] = useState(false);
+  const [find, setFind] = useState("");
+  const findField = useRef<HTMLInputElement>(null);
+  const mark = useMark(document);
+
+  const zone = session.data?.zone ?? "UTC";
+  const states = useVersionPages(document, trail.data);
+  const all = states.list;
+  const shown = useMemo(
+    () =>
+      find === ""
+        ? all
+        : all.filter(
+            (s) =>
+              s !== undefined &&
+              matches(
+                find,
+                [
+                  moment(s.workTo, zone, now),
+                  s.verdict,
+                  s.keptBecause,
+                  ...s.copies.map((c) => `${KIND[c.kind] ?? ""} ${c.path} ${c.note ?? ""}`),
+                  ...s.marks.map((m) => m.mark),
+                ].join(" "),
+              ),
+          ),
+    [all, find, zone, now],
+  );
+  const b = markers.b || (desk.data?.recommended ?? "");
+  const a = markers.a || (desk.data?.against ?? "");
+  const chosen = markers.s || b || all[0]?.id || "";
+  const state = useVersion(document, chosen, states) ?? all[0];
+  const choose = (s: string) => {
+    const gathered = trail.data?.older.find((g) => g.state === s);
+    if (gathered) states.want(gathered.index);
+    markers.set({ s });
+  };
+  const step = (by: number) => {
+    const to = shown.findIndex((s) => s?.id === chosen) + by;
+    const next = shown[to];
+    if (next) choose(next.id);
+    if (find === "") states.want(to + 20 * by);
+  };
+  useKeys({
+    n: () => setCopying(true),
+    "[": () => step(1),
+    "]": () => step(-1),
+    a: () => markers.set({ a: chosen }),
+    b: () => markers.set({ b: chosen }),
+    c: () => go(`/compare/${document}?a=${a}&b=${b}`),
+    r: () => setRestoring(true),
+    g: () => go(`/recover-several/${document}?at=${state?.workTo ?? ""}`),
+    p: () => {
+      const pinned = state?.marks.some((m) => m.mark === "pinned") ?? false;
+      mark.mutate({ state: chosen, mark: "pinned", on: !pinned });
+    },
+    "/": () => findField.current?.focus(),
+  });
+
+  if (overview.isPending || (document !== "" && trail.isPending))
+    return <Loading what="Reading the versions" />;
+  if (!inHand) {
+    return (
+      <Empty title="No document yet">
+        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+      </Empty>
+    );
+  }
+  if (!trail.data) return <Failure error={trail.error} />;
+  const main = trialOf(inHand.document.name, inHand.project.documents);
+
+  const { count: there } = trail.data;
+  const crash = desk.data?.incident?.open ? new Date(desk.data.crash).getTime() : undefined;
+  return (
+    <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
+      <PageHead
+        title={<Sentence trail={trail.data} desk={desk.data} now={now} />}
+        under={<PathText path={trail.data.path} />}
+      >
+        <Figure
+          value={count(there.states, "version")}
+          label={`${count(there.copies, "copy").replace("copys", "copies")}, ${size(there.bytes)}`}
+        />
+        {there.oldest && (
+          <Figure value={age(now - new Date(there.oldest).getTime())} label="oldest version kept" />
+        )}
+        <Figure value={count(there.folders, "folder")} label="have copies of it" />
+        <CopyNow
+          document={document}
+          modified={trail.data.live?.modified}
+          now={now}
+          open={copying}
+          onOpen={setCopying}
+        />
+        {desk.data?.incident?.open && (
+          <Main onClick={() => go(`/recover/${document}`)}>
+            Recover the file <Key>6</Key>
+          </Main>
+        )}
+      </PageHead>
+      <Questions document={document} zone={zone} now={now} />
+      {!desk.data?.incident?.open && (
+        <Box px="4" pt="1">
+          <HowItStands document={document} live={trail.data.live} now={now} zone={zone} />
+          <GoOn key={document} trail={trail.data} />
+        </Box>
+      )}
+      <Timeline
+        key={document}
+        document={document}
+        trail={trail.data}
+        incidents={(incidents.data ?? []).filter((i) => i.documents.includes(document))}
+        now={now}
+        zone={zone}
+        a={a}
+        b={b}
+        chosen={chosen}
+        onChoose={choose}
+      />
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "1fr 300px" }}
+        flex={{ base: "none", lg: "1" }}
+        gridTemplateRows={{ base: "520px auto", lg: "minmax(0, 1fr)" }}
+        minH="160px"
+        mt="2"
+        borderTop="1px solid"
+        borderColor="hairline"
+      >
+        <Flex direction="column" minH="0" minW="0">
+          <Flex px="3" py="1" columnGap="3" align="center" wrap={{ base: "wrap", lg: "nowrap" }}>
+            <Input
+              ref={findField}
+              size="xs"
+              w="240px"
+              borderColor="hairline"
+              placeholder="Find in the versions  /"
+              aria-label="Find in the versions"
+              value={find}
+              onChange={(e) => {
+                setFind(e.target.value);
+                if (e.target.value !== "") states.wantAll();
+              }}
+            />
+            <Text fontSize="12px" color="muted">
+              {find === "" ? "newest work first" : `${shown.length} of ${states.here}`}
+              {find !== "" && states.here < all.length && ", reading on"}
+            </Text>
+            <Who document={document} zone={zone} now={now} />
+            <BinList document={document} bin={trail.data.bin} zone={zone} now={now} />
+          </Flex>
+          <Box flex="1" minH="0">
+            <VersionTable
+              states={shown}
+              a={a}
+              b={b}
+              chosen={chosen}
+              crash={crash}
+              now={now}
+              zone={zone}
+              onChoose={choose}
+              onMissing={states.want}
+            />
+          </Box>
+        </Flex>
+        <Box borderLeft="1px solid" borderColor="hairline" minH="0">
+          {state && (
+            <Inspector
+              document={document}
+              state={state}
+              zone={zone}
+              now={now}
+              onRestore={() => setRestoring(true)}
+              {...(main && { into: main.name, onTakeOver: () => setTaking(true) })}
+              onTogether={() => go(`/recover-several/${document}?at=${state.workTo}`)}
+              onPack={() => go(`/pack/${document}?state=${state.id}`)}
+              onWithLinks={() => go(`/recover-several/${document}?state=${state.id}`)}
+              onCompare={() => go(`/compare/${document}?a=${a}&b=${state.id === a ? b : state.id}`)}
+              onA={() => markers.set({ a: state.id })}
+              onB={() => markers.set({ b: state.id })}
+            />
+          )}
+        </Box>
+      </Grid>
+      {state && taking && main && (
+        <RestoreDialog
+          document={main.id}
+          of={document}
+          state={state}
+          zone={zone}
+          now={now}
+          onClose={() => setTaking(false)}
+        />
+      )}
+      {state && restoring && (
+        <RestoreDialog
+          document={document}
+          state={state}
+          zone={zone}
+          now={now}
+          onNext={() => step(1)}
+          onClose={() => setRestoring(false)}
+        />
+      )}
+    </Flex>
+  );
+}
