@@ -69,5 +69,10 @@ export function useMarkers() {
 export function useGo() {
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  return { go: (to: string) => void navigate(to), pathname };
+  const go = (to: string) => void navigate(to);
+  /** For what is done by itself once something has ended: not if the person went elsewhere since. */
+  const goOn = (to: string) => {
+    if (window.location.pathname === pathname) go(to);
+  };
+  return { go, goOn, pathname };
 }

@@ -52,10 +52,10 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
       <Main onClick={() => go(`/compare/${loss.document}?a=${loss.before}&b=${loss.after}`)}>
         See what went
       </Main>
-      <Side onClick={() => say("meant")} disabled={answer.isPending}>
+      <Side onClick={() => say("meant")} loading={answer.isPending}>
         It was meant
       </Side>
-      <Quiet onClick={() => say("not today")} disabled={answer.isPending}>
+      <Quiet onClick={() => say("not today")} loading={answer.isPending}>
         do not ask for this document today
       </Quiet>
     </Flex>

@@ -148,7 +148,7 @@ export function Recover() {
   const session = useSession();
   const markers = useMarkers();
   const now = useNow(30_000);
-  const { go } = useGo();
+  const { go, goOn } = useGo();
   const [part, setPart] = useState<string>();
   const receipts = useReceipts(document);
   const [again, setAgain] = useState(false);
@@ -226,7 +226,7 @@ export function Recover() {
             onClick={() =>
               close.mutate(
                 { project: incident.project, id: incident.id },
-                { onSuccess: () => go(`/crash-report/${document}?incident=${incident.id}`) },
+                { onSuccess: () => goOn(`/crash-report/${document}?incident=${incident.id}`) },
               )
             }
             loading={close.isPending}

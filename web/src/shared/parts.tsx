@@ -25,10 +25,32 @@ export function PathText({ path, size = "12px" }: { path: string; size?: string 
 
 type ButtonProps = React.ComponentProps<typeof Button>;
 
+/**
+ * A button that can be busy. It says so and does nothing meanwhile, but is not disabled: whoever is
+ * at a button that becomes disabled has lost the place.
+ */
+function Pressed({ loading, onClick, children, ...rest }: ButtonProps) {
+  if (!loading) {
+    return (
+      <Button onClick={onClick} {...rest}>
+        {children}
+      </Button>
+    );
+  }
+  return (
+    <Button {...rest} aria-busy aria-disabled onClick={(e) => e.preventDefault()}>
+      <Spinner size="xs" position="absolute" />
+      <Box as="span" display="inline-flex" alignItems="center" gap="inherit" opacity={0}>
+        {children}
+      </Box>
+    </Button>
+  );
+}
+
 /** The one thing to do here. */
 export function Main(props: ButtonProps) {
   return (
-    <Button
+    <Pressed
       size="sm"
       bg="ink"
       color="ground"
@@ -43,7 +65,7 @@ export function Main(props: ButtonProps) {
 /** Something else that can be done. */
 export function Side(props: ButtonProps) {
   return (
-    <Button
+    <Pressed
       size="sm"
       variant="outline"
       borderColor="hairline"
@@ -58,7 +80,7 @@ export function Side(props: ButtonProps) {
 /** Small and beside a text. */
 export function Quiet(props: ButtonProps) {
   return (
-    <Button
+    <Pressed
       size="2xs"
       variant="outline"
       borderColor="hairline"

@@ -85,7 +85,7 @@ function PlanLine({ plan, bytes }: { plan: Plan; bytes: number }) {
 /** One page: where the work lies, where backups go, and what its program does. */
 export function Start() {
   const session = useSession();
-  const { go } = useGo();
+  const { goOn } = useGo();
   const [search] = useSearchParams();
   const [folder, setFolder] = useState(search.get("folder") ?? "");
   const [name, setName] = useState("");
@@ -146,7 +146,7 @@ export function Start() {
     settled === folder && look.isSuccess && plan !== undefined && check.data?.faults.length === 0;
   const startBackingUp = () =>
     void create.mutateAsync(undefined).then(
-      () => go("/plan"),
+      () => goOn("/plan"),
       () => undefined,
     );
   return (
@@ -222,7 +222,7 @@ export function Start() {
                           size="xs"
                           loading={adopt.isPending}
                           onClick={() =>
-                            adopt.mutate(recovery, { onSuccess: () => go("/overview") })
+                            adopt.mutate(recovery, { onSuccess: () => goOn("/overview") })
                           }
                         >
                           Open its projects

@@ -4,7 +4,7 @@ import { render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { http, HttpResponse } from "msw";
 import { setupServer } from "msw/node";
-import { MemoryRouter } from "react-router";
+import { BrowserRouter } from "react-router";
 import { App } from "../app/App";
 import { system } from "../theme/system";
 import { overview, PROJECT, project, SESSION } from "./fixtures";
@@ -73,14 +73,15 @@ export function answering(more: Record<string, Answer>) {
 
 /** Opens the page at an address; what is not said otherwise is one quiet project. */
 export function open(address: string) {
+  window.history.replaceState(null, "", address);
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const user = userEvent.setup();
   const page = render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={queries}>
-        <MemoryRouter initialEntries={[address]}>
+        <BrowserRouter>
           <App />
-        </MemoryRouter>
+        </BrowserRouter>
       </QueryClientProvider>
     </ChakraProvider>,
   );

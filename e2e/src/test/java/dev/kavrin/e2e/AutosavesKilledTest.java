@@ -33,7 +33,6 @@ import org.junit.jupiter.api.Test;
  */
 class AutosavesKilledTest {
   private static final int KILLS = Kills.of(3, 30, 100);
-  private static final Duration LONG = Duration.ofSeconds(90);
 
   private final RealDisk disk = new RealDisk();
   private final Publisher reader = new Publisher(disk, "test");
@@ -76,7 +75,7 @@ class AutosavesKilledTest {
         drop(work.resolve(".drafts"));
         service.start();
       }
-      await().atMost(LONG).untilAsserted(() -> assertThat(retained(work)).isEmpty());
+      await().atMost(Patience.LONG).untilAsserted(() -> assertThat(retained(work)).isEmpty());
       found(keep, promised);
     }
   }
@@ -103,7 +102,7 @@ class AutosavesKilledTest {
   private ContentId guarded(Path work, Path keep) throws IOException {
     ContentId newest = newest(work.resolve(".drafts"));
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .pollInterval(Duration.ofMillis(20))
         .until(() -> isCopied(keep, newest) || isRetainedApart(work, newest));
     return newest;

@@ -20,7 +20,7 @@ import java.util.regex.Pattern;
 /** Debian's Chromium on the real interface. */
 final class Browser implements AutoCloseable {
   static {
-    PlaywrightAssertions.setDefaultAssertionTimeout(60_000);
+    PlaywrightAssertions.setDefaultAssertionTimeout(120_000);
   }
 
   private static final Path AXE = Path.of("..", "web", "node_modules", "axe-core", "axe.min.js");
@@ -54,7 +54,7 @@ final class Browser implements AutoCloseable {
 
   Page enter(String link) {
     Page page = context.newPage();
-    page.setDefaultTimeout(60_000);
+    page.setDefaultTimeout(120_000);
     page.onPageError(faults::add);
     page.navigate(link);
     ENTERED.set(page);

@@ -50,7 +50,7 @@ class KillTest {
       for (int kill = 0; kill < KILLS; kill++) {
         long wanted = captured + 1 + random.nextInt(3);
         await()
-            .atMost(Duration.ofSeconds(60))
+            .atMost(Patience.LONG)
             .pollInterval(Duration.ofMillis(1 + random.nextInt(90)))
             .until(() -> journalLines(keep) >= wanted);
         service.kill();
@@ -60,9 +60,7 @@ class KillTest {
       }
       working.set(false);
       worker.join();
-      await()
-          .atMost(Duration.ofSeconds(90))
-          .untilAsserted(() -> assertThat(stages(keep)).isEmpty());
+      await().atMost(Patience.LONG).untilAsserted(() -> assertThat(stages(keep)).isEmpty());
       assertThat(checkFolder(keep).allCaptures()).isNotEmpty();
       try (Browser browser = new Browser()) {
         service.kill();

@@ -24,6 +24,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -52,27 +53,30 @@ class KilledRestoresTest {
       assertThat(api.post("api/projects", project(work, keep)).status()).isEqualTo(200);
       for (int n = 1; n <= 3; n++) {
         int backups = 2 * n;
-        await()
-            .atMost(Duration.ofSeconds(60))
-            .until(() -> history(keep).allCaptures().size() >= backups);
+        await().atMost(Patience.LONG).until(() -> history(keep).allCaptures().size() >= backups);
         save(work, n, known);
         Owner.give(work);
       }
       for (int kill = 0; kill < KILLS; kill++) {
         AtomicBoolean on = new AtomicBoolean(true);
         Api client = api;
-        Thread worker = new Thread(() -> restoreOn(client, service.world(), on));
+        AtomicReference<Object> last = new AtomicReference<>("nothing yet");
+        Thread worker = new Thread(() -> restoreOn(client, service.world(), on, last));
         worker.start();
         int begun = begun(keep);
         await()
-            .atMost(Duration.ofSeconds(60))
+            .atMost(Patience.LONG)
             .pollInterval(Duration.ofMillis(1 + random.nextInt(60)))
-            .until(() -> begun(keep) > begun + 1);
+            .untilAsserted(
+                () ->
+                    assertThat(begun(keep))
+                        .as("operations, the last answer being %s", last.get())
+                        .isGreaterThan(begun + 1));
         service.kill();
         on.set(false);
         worker.join();
         api = new Api(service.start());
-        await().atMost(Duration.ofSeconds(60)).until(() -> history(keep).undone().isEmpty());
+        await().atMost(Patience.LONG).until(() -> history(keep).undone().isEmpty());
         check(service.world(), known, "kill " + kill);
       }
       agree(api, keep);
@@ -113,11 +117,13 @@ class KilledRestoresTest {
   }
 
   /** Whatever goes wrong, because the server is gone, is tried again at the next. */
-  private static void restoreOn(Api api, Path world, AtomicBoolean on) {
+  private static void restoreOn(
+      Api api, Path world, AtomicBoolean on, AtomicReference<Object> last) {
     for (int turn = 0; on.get(); turn++) {
       try {
-        restoreOnce(api, world, turn);
+        last.set(restoreOnce(api, world, turn));
       } catch (IOException | RuntimeException gone) {
+        last.set(gone);
         if (!on.get()) {
           return;
         }
@@ -128,7 +134,7 @@ class KilledRestoresTest {
     }
   }
 
-  private static void restoreOnce(Api api, Path world, int turn)
+  private static Api.Answer restoreOnce(Api api, Path world, int turn)
       throws IOException, InterruptedException {
     JsonNode project = api.get("api/overview").body().path("projects").get(0);
     List<String> wishes = new ArrayList<>();
@@ -142,9 +148,9 @@ class KilledRestoresTest {
     String group = "api/projects/" + project.path("id").asString() + "/group-restores";
     String all = "\"wishes\":[" + String.join(",", wishes) + "]";
     String digest = api.post(group + "/preview", "{" + all + "}").body().path("digest").asString();
-    JsonNode done =
-        api.post(group, "{\"what\":\"as of then\"," + all + ",\"digest\":\"" + digest + "\"}")
-            .body();
+    Api.Answer answer =
+        api.post(group, "{\"what\":\"as of then\"," + all + ",\"digest\":\"" + digest + "\"}");
+    JsonNode done = answer.body();
     if (turn % 2 == 0 && done.path("done").asBoolean()) {
       api.post("api/group-restores/" + done.path("id").asString() + "/undo", "{}");
     }
@@ -152,6 +158,7 @@ class KilledRestoresTest {
       pack(api, world, project, wishes.size());
       clearLeftovers(api, world, project);
     }
+    return answer;
   }
 
   /** Into a new folder each time. */
@@ -235,7 +242,7 @@ class KilledRestoresTest {
   /** Each bundle that is called done is one, by its own manifest. */
   private void agreeOnBundles(Api api) throws Exception {
     await()
-        .atMost(Duration.ofMinutes(2))
+        .atMost(Patience.LONG)
         .until(() -> jobs(api).stream().noneMatch(j -> j.path("ended").isMissingNode()));
     List<JsonNode> done =
         jobs(api).stream()
@@ -269,7 +276,7 @@ class KilledRestoresTest {
     assertThat(done).isNotEmpty();
     JsonNode project = api.get("api/overview").body().path("projects").get(0);
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               Set<String> shown = new HashSet<>();

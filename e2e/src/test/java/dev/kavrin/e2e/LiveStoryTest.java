@@ -85,7 +85,7 @@ class LiveStoryTest {
         program.say("add Ticket window");
         program.say("save");
         await()
-            .atMost(Duration.ofSeconds(60))
+            .atMost(Patience.LONG)
             .untilAsserted(() -> assertThat(copies(keep)).isGreaterThanOrEqualTo(1));
         program.say("add Clock");
         program.say("copy");
@@ -94,7 +94,7 @@ class LiveStoryTest {
         long whole = Files.size(model);
         program.begin("slowsave 150");
         await()
-            .atMost(Duration.ofSeconds(60))
+            .atMost(Patience.LONG)
             .pollInterval(Duration.ofMillis(20))
             .until(() -> Files.size(model) > 60_000 && Files.size(model) < whole);
         program.kill();
@@ -119,6 +119,10 @@ class LiveStoryTest {
       assertThat(page.getByTestId("receipt")).containsText("Restored and read back.");
       assertThat(Files.readAllBytes(model)).isEqualTo(autosaved);
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Dealt with")).click();
+      assertThat(
+              page.getByRole(
+                  AriaRole.HEADING, new Page.GetByRoleOptions().setName("What came back")))
+          .isVisible();
       Browser.view(page, 1);
       assertThat(page.getByText("Recover the file")).hasCount(0);
       assertThat(browser.faults()).isEmpty();

@@ -10,7 +10,6 @@ import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import org.junit.jupiter.api.Test;
 
 /** Every way to set when copies are made and where they go, with the stand-in saving for real. */
@@ -43,9 +42,7 @@ class PlanStoryTest extends PageStory {
   }
 
   private static void untilCopies(Path folder, long count) {
-    await()
-        .atMost(Duration.ofSeconds(60))
-        .untilAsserted(() -> assertThat(copies(folder)).isEqualTo(count));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies(folder)).isEqualTo(count));
   }
 
   @Test

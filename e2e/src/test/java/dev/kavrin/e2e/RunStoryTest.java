@@ -11,7 +11,6 @@ import dev.kavrin.standin.HeatSetup;
 import dev.kavrin.standin.HeatSolver;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.stream.LongStream;
@@ -43,9 +42,7 @@ class RunStoryTest {
 
   private static void untilCopies(Path folder, long... steps) {
     List<String> names = LongStream.of(steps).mapToObj("disc-%04d"::formatted).toList();
-    await()
-        .atMost(Duration.ofSeconds(60))
-        .untilAsserted(() -> assertThat(copies(folder)).isEqualTo(names));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies(folder)).isEqualTo(names));
   }
 
   @Test

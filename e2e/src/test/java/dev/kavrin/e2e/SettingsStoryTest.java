@@ -10,7 +10,6 @@ import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
@@ -71,7 +70,7 @@ class SettingsStoryTest extends PageStory {
     try (Program program = Program.modeller(service, model, settings)) {
       program.say("add Clock");
       await()
-          .atMost(Duration.ofSeconds(60))
+          .atMost(Patience.LONG)
           .untilAsserted(() -> assertThat(drafts).isDirectoryContaining("glob:**~*"));
     }
   }

@@ -18,7 +18,6 @@ import tools.jackson.databind.JsonNode;
  * guard told on the plan and its room in the list, gone from the program's folder or not.
  */
 class AsWrittenServiceTest {
-  private static final Duration LONG = Duration.ofSeconds(60);
 
   @RegisterExtension static final RunningKavrin app = new RunningKavrin();
 
@@ -64,7 +63,7 @@ class AsWrittenServiceTest {
   }
 
   private void untilKept(String document, int count) {
-    await().atMost(LONG).untilAsserted(() -> assertThat(kept(document)).hasSize(count));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(kept(document)).hasSize(count));
   }
 
   @Test
@@ -103,10 +102,10 @@ class AsWrittenServiceTest {
             .path("lastKept");
     assertThat(last.path("file").asString()).isEqualTo(slot(2).toString());
     assertThat(last.path("guard").asString()).isIn("CLONE", "SECOND_NAME");
-    assertThat(Duration.parse(last.path("open").asString())).isLessThan(LONG);
+    assertThat(Duration.parse(last.path("open").asString())).isLessThan(Patience.LONG);
     long bytes = RunningKavrin.model("Frame", "Lamp").length;
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               List<Long> taken = new ArrayList<>();
@@ -147,7 +146,7 @@ class AsWrittenServiceTest {
     autosave(2, "Frame", "Door", "Roof");
     app.write(app.live(), RunningKavrin.model("Frame", "Chair"));
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(

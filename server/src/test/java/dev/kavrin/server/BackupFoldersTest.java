@@ -9,7 +9,6 @@ import static org.awaitility.Awaitility.await;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -38,9 +37,7 @@ class BackupFoldersTest {
   }
 
   private static void untilCopies(Path folder, long count) {
-    await()
-        .atMost(Duration.ofSeconds(60))
-        .untilAsserted(() -> assertThat(copies(folder)).isEqualTo(count));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies(folder)).isEqualTo(count));
   }
 
   private void save(int n) throws IOException {
@@ -103,9 +100,7 @@ class BackupFoldersTest {
     app.write(app.work().resolve("gone.glb"), model("Lamp"));
     assertThat(app.project(3600).status()).isEqualTo(200);
     assertThat(recovery("", shelf()).status()).isEqualTo(200);
-    await()
-        .atMost(Duration.ofSeconds(60))
-        .until(() -> project().at("/recoveries/1/behind").isMissingNode());
+    await().atMost(Patience.LONG).until(() -> project().at("/recoveries/1/behind").isMissingNode());
     Files.delete(app.work().resolve("gone.glb"));
     JsonNode copied =
         app.client().post("/api/moments", "{\"note\":\"before the visit\",\"minutes\":60}").json();
@@ -134,7 +129,7 @@ class BackupFoldersTest {
     untilCopies(shelf(), 1);
     assertThat(recovery("/leave", app.keep()).status()).isEqualTo(200);
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(project().at("/recoveries").size()).isEqualTo(1));
     assertThat(project().at("/recovery").asString()).isEqualTo(shelf().toString());
     assertThat(copies(app.keep())).isZero();

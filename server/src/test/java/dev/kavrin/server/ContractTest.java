@@ -10,7 +10,6 @@ import com.networknt.schema.SpecificationVersion;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -34,7 +33,6 @@ class ContractTest {
 
   private static final Path DESCRIPTION = Path.of("../docs/openapi.json");
   private static final JsonMapper JSON = JsonMapper.shared();
-  private static final Duration LONG = Duration.ofSeconds(60);
 
   /** Answers that are no JSON, or never end. */
   private static final Set<String> NOT_JSON =
@@ -62,12 +60,12 @@ class ContractTest {
     app.write(app.live(), RunningKavrin.model("Frame"));
     String project = app.project(1).json().path("id").asString();
     String document = app.document();
-    await().atMost(LONG).until(() -> states(document).size() >= 1);
+    await().atMost(Patience.LONG).until(() -> states(document).size() >= 1);
     app.write(app.live(), RunningKavrin.model("Frame", "Door"));
     app.write(
         app.work().resolve(".drafts/carriage-02~1.tmp"),
         RunningKavrin.model("Frame", "Door", "Bell"));
-    await().atMost(LONG).until(() -> states(document).size() >= 2);
+    await().atMost(Patience.LONG).until(() -> states(document).size() >= 2);
     app.client().post("/api/projects/" + project + "/incidents", "{}");
     app.client().post("/api/documents/" + document + "/look", "{}");
     JsonNode version = states(document).get(0);

@@ -26,7 +26,6 @@ import tools.jackson.databind.JsonNode;
  * recommended in each, however old the crash is.
  */
 class CrashesTest {
-  private static final Duration LONG = Duration.ofMinutes(4);
   private static final Duration SETTLED = Duration.ofSeconds(90);
   private static final int CRASHES = Boolean.getBoolean("kavrin.full") ? 200 : 40;
   private static final int DAYS = 365;
@@ -126,7 +125,7 @@ class CrashesTest {
   private Map<String, String> documents(int count) throws Exception {
     Map<String, String> ids = new LinkedHashMap<>();
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               ids.clear();

@@ -18,7 +18,6 @@ import org.junit.jupiter.api.extension.RegisterExtension;
 
 /** A database that takes connections and answers nothing holds up no backup and hides no crash. */
 class HangingRecordsTest {
-  private static final Duration LONG = Duration.ofSeconds(90);
   private static final Duration PAUSE =
       Duration.ofSeconds(Boolean.getBoolean("kavrin.full") ? 180 : 25);
   private static final Duration EVERY =
@@ -30,7 +29,7 @@ class HangingRecordsTest {
   void backupsAreMadeAndACrashIsNoticedWhileItAnswersNothing() throws Exception {
     app.write(app.live(), model("hull"));
     assertThat(app.project(1).status()).isEqualTo(200);
-    await().atMost(LONG).until(() -> backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 1);
     app.database().pause();
     long until = System.nanoTime() + PAUSE.toNanos();
     int made = 0;
@@ -39,7 +38,7 @@ class HangingRecordsTest {
       String part = "plank" + ++made;
       long wrote = System.nanoTime();
       app.write(app.live(), model("hull", part));
-      await().atMost(LONG).until(() -> isBackedUp(part));
+      await().atMost(Patience.LONG).until(() -> isBackedUp(part));
       Duration took = Duration.ofNanos(System.nanoTime() - wrote);
       longest = took.compareTo(longest) > 0 ? took : longest;
       await().pollDelay(EVERY).atMost(EVERY.plusSeconds(30)).until(() -> true);
@@ -50,11 +49,11 @@ class HangingRecordsTest {
         PAUSE.toSeconds(), made, longest.toMillis() / 1e3);
     app.write(app.work().resolve(".drafts").resolve("carriage-02.rescue"), model("hull", "mast"));
     app.write(app.work().resolve(".carriage-02.open"), "left".getBytes(StandardCharsets.UTF_8));
-    await().atMost(LONG).until(() -> !incidents().isEmpty());
+    await().atMost(Patience.LONG).until(() -> !incidents().isEmpty());
     assertThat(database()).isEqualTo("DOWN");
     app.database().goOn();
-    await().atMost(LONG).until(this::database, "UP"::equals);
-    await().atMost(LONG).until(this::openIncidents, n -> n == 1);
+    await().atMost(Patience.LONG).until(this::database, "UP"::equals);
+    await().atMost(Patience.LONG).until(this::openIncidents, n -> n == 1);
     String versions = app.client().get("/api/documents/" + app.document() + "/versions").body();
     assertThat(versions).contains("CAPTURE");
   }

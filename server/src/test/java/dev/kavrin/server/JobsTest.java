@@ -5,14 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
 import dev.kavrin.server.TroubledDisk.Trouble;
-import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 
 /** What takes long is asked for once, answered at once, told as it goes, and outlives a stop. */
 class JobsTest {
-  private static final Duration LONG = Duration.ofSeconds(90);
 
   private final TroubledDisk disk = new TroubledDisk();
 
@@ -68,7 +66,7 @@ class JobsTest {
     app.stop();
     app.start();
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(
             () -> app.client().get("/api/jobs/" + id).json().path("state").asString(),
             "DONE"::equals);
@@ -86,7 +84,7 @@ class JobsTest {
     String id = app.client().get("/api/jobs").json().at("/0/id").asString();
     app.database().run("update job set state = 'WAITING', ended = null, result = null");
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(
             () -> app.client().get("/api/jobs/" + id).json().path("state").asString(),
             "DONE"::equals);
@@ -116,7 +114,9 @@ class JobsTest {
     app.write(app.live(), model("hull"));
     assertThat(app.project(1).status()).isEqualTo(200);
     String versions = "/api/documents/" + app.document() + "/versions";
-    await().atMost(LONG).until(() -> app.client().get(versions).body().contains("CAPTURE"));
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> app.client().get(versions).body().contains("CAPTURE"));
     disk.befall(app.keep(), Trouble.HANGS);
     Client.Answer begun = app.client().begin("/api/search", "{}");
     assertThat(begun.status()).isLessThan(300);
@@ -124,10 +124,10 @@ class JobsTest {
     assertThat(job.path("kind").asString()).isEqualTo("search");
     app.client().delete("/api/jobs/" + job.path("id").asString());
     disk.heal(app.keep());
-    await().atMost(LONG).until(() -> !job(job).path("ended").isMissingNode());
+    await().atMost(Patience.LONG).until(() -> !job(job).path("ended").isMissingNode());
     assertThat(job(job).path("state").asString()).isEqualTo("CANCELLED");
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(() -> app.client().begin("/api/search", "{}").status(), s -> s == 202);
   }
 
@@ -136,7 +136,9 @@ class JobsTest {
     app.write(app.live(), model("hull"));
     assertThat(app.project(1).status()).isEqualTo(200);
     String versions = "/api/documents/" + app.document() + "/versions";
-    await().atMost(LONG).until(() -> app.client().get(versions).body().contains("CAPTURE"));
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> app.client().get(versions).body().contains("CAPTURE"));
     assertThat(meter("kavrin.backups")).isEqualTo(1);
     assertThat(meter("kavrin.backup.bytes")).isEqualTo(java.nio.file.Files.size(app.live()));
     assertThat(meter("kavrin.jobs")).isEqualTo(1);

@@ -15,7 +15,6 @@ import tools.jackson.databind.JsonNode;
 
 /** What goes wrong in one place stays there: every other project is watched and backed up. */
 class LanesTest {
-  private static final Duration LONG = Duration.ofSeconds(90);
 
   private final TroubledDisk disk = new TroubledDisk();
 
@@ -37,24 +36,26 @@ class LanesTest {
     Path well = app.in("keep-well");
     assertThat(app.project(work("harbour"), dead, 1).status()).isEqualTo(200);
     assertThat(app.project(work("bridge"), well, 1).status()).isEqualTo(200);
-    await().atMost(LONG).until(() -> backups(dead) == 1 && backups(well) == 1);
+    await().atMost(Patience.LONG).until(() -> backups(dead) == 1 && backups(well) == 1);
     disk.befall(dead, Trouble.HANGS);
     for (int n = 2; n < 5; n++) {
       int wanted = n;
       app.write(app.in("bridge").resolve("pier.glb"), model("pier", "bridge", "span" + n));
-      await().atMost(LONG).until(() -> backups(well) == wanted);
+      await().atMost(Patience.LONG).until(() -> backups(well) == wanted);
     }
     app.write(app.in("harbour").resolve("pier.glb"), model("pier", "harbour", "mole"));
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(() -> health("folders").path("status").asString(), "IMPAIRED"::equals);
     assertThat(health("folders").at("/details").path(dead.toString()).asString())
         .contains("not answering");
     assertThat(app.client().get("/actuator/health").status()).isEqualTo(200);
     assertThat(backups(dead)).isEqualTo(1);
     disk.heal(dead);
-    await().atMost(LONG).until(() -> backups(dead) == 2);
-    await().atMost(LONG).until(() -> health("folders").path("status").asString(), "UP"::equals);
+    await().atMost(Patience.LONG).until(() -> backups(dead) == 2);
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> health("folders").path("status").asString(), "UP"::equals);
   }
 
   @Test
@@ -63,16 +64,16 @@ class LanesTest {
     Path second = app.in("keep-second");
     Client.Answer made = app.project(work("harbour"), first, 1);
     String id = made.json().path("id").asString();
-    await().atMost(LONG).until(() -> backups(first) == 1);
+    await().atMost(Patience.LONG).until(() -> backups(first) == 1);
     String added = "{\"recovery\":\"%s\"}".formatted(second);
     assertThat(app.client().post("/api/projects/" + id + "/recoveries", added).status())
         .isEqualTo(200);
-    await().atMost(LONG).until(() -> backups(second) == 1);
+    await().atMost(Patience.LONG).until(() -> backups(second) == 1);
     disk.befall(first, Trouble.HANGS);
     app.write(app.in("harbour").resolve("pier.glb"), model("pier", "harbour", "mole"));
-    await().atMost(LONG).until(() -> backups(second) == 2);
+    await().atMost(Patience.LONG).until(() -> backups(second) == 2);
     disk.heal(first);
-    await().atMost(LONG).until(() -> backups(first) == 2);
+    await().atMost(Patience.LONG).until(() -> backups(first) == 2);
   }
 
   @Test
@@ -89,13 +90,15 @@ class LanesTest {
     }
     for (int n = 6; n < count; n++) {
       Path keep = app.in("keep-" + n);
-      await().atMost(LONG).until(() -> backups(keep) >= 1 && changedIn(keep));
+      await().atMost(Patience.LONG).until(() -> backups(keep) >= 1 && changedIn(keep));
     }
     assertThat(health("watch").path("status").asString()).isEqualTo("IMPAIRED");
     assertThat(health("watch").at("/details/failing").toString()).contains("work-3", "work-4");
     disk.heal(app.in("work-3"));
     disk.heal(app.in("work-4"));
-    await().atMost(LONG).until(() -> changedIn(app.in("keep-3")) && changedIn(app.in("keep-4")));
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> changedIn(app.in("keep-3")) && changedIn(app.in("keep-4")));
   }
 
   private static boolean changedIn(Path keep) throws Exception {
@@ -121,17 +124,17 @@ class LanesTest {
     app.write(drafts.resolve("carriage-02~1.tmp"), model("hull", "mast"));
     assertThat(app.project(1).status()).isEqualTo(200);
     String versions = "/api/documents/" + app.document() + "/versions";
-    await().atMost(LONG).until(() -> kinds(versions).contains("AUTOSAVE"));
+    await().atMost(Patience.LONG).until(() -> kinds(versions).contains("AUTOSAVE"));
     disk.befall(drafts, Trouble.CANNOT_BE_LISTED);
     app.write(app.live(), model("hull", "deck"));
-    await().atMost(LONG).until(() -> backups(app.keep()) == 2);
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 2);
     await()
         .during(Duration.ofSeconds(7))
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(() -> kinds(versions).contains("AUTOSAVE"));
     Files.delete(drafts.resolve("carriage-02~1.tmp"));
     disk.heal(drafts);
-    await().atMost(LONG).until(() -> !kinds(versions).contains("AUTOSAVE"));
+    await().atMost(Patience.LONG).until(() -> !kinds(versions).contains("AUTOSAVE"));
   }
 
   private String kinds(String versions) throws Exception {

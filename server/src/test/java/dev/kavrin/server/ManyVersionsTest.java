@@ -71,7 +71,7 @@ class ManyVersionsTest {
                 .status())
         .isEqualTo(200);
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));
     app.stop();
     fill();

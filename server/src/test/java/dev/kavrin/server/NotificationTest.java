@@ -10,7 +10,6 @@ import com.sun.net.httpserver.HttpServer;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.file.Files;
-import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.AfterEach;
@@ -76,7 +75,7 @@ class NotificationTest {
 
   private void untilPosted(String title) {
     await()
-        .atMost(Duration.ofSeconds(30))
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> assertThat(posted).anyMatch(m -> m.path("title").asString().equals(title)));
   }
@@ -117,7 +116,7 @@ class NotificationTest {
     app.client().post("/api/projects/" + id + "/incidents", "{}");
     untilPosted("Carriage crashed");
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(mail.getReceivedMessages()).hasSize(1));
     JsonNode present = app.client().get("/api/projects/" + id).json();
     String plan =
@@ -164,7 +163,7 @@ class NotificationTest {
                 .status())
         .isEqualTo(200);
     await()
-        .atMost(Duration.ofSeconds(90))
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(posted)

@@ -12,7 +12,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.time.Duration;
 import java.util.Comparator;
 import java.util.Map;
 import java.util.Random;
@@ -27,7 +26,6 @@ import tools.jackson.databind.JsonNode;
 
 /** Copies elsewhere over the real protocol; what arrived is read by somebody else's tool. */
 class OffsiteTest {
-  private static final Duration LONG = Duration.ofSeconds(120);
 
   @RegisterExtension static final RunningAnnex annex = new RunningAnnex();
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
@@ -84,7 +82,7 @@ class OffsiteTest {
 
   private void untilThere(String project, int copies) {
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode store = store(project);
@@ -96,7 +94,7 @@ class OffsiteTest {
   @Test
   void whatArrivesIsReadBySomebodyElsesToolAndCountsAsElsewhere() throws Exception {
     String project = project(RunningKavrin.model("Frame"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
     assertThat(elsewhere(project).at("/coverage/elsewhere").asInt()).isZero();
     assertThat(add(project, annex.address(), "first").status()).isEqualTo(200);
     untilThere(project, 1);
@@ -126,14 +124,14 @@ class OffsiteTest {
   void aLineThatIsCutInTheMiddleIsGoneOnWithWhereItWasCut() throws Exception {
     byte[] large = large(18_000_000);
     String project = project(RunningKavrin.model("Frame"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
     app.write(app.live(), large);
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 2);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 2);
     try (UnsureLine line = new UnsureLine(annex.address())) {
       assertThat(add(project, line.address(), "second").status()).isEqualTo(200);
       line.cutAfter(40_000_000);
       await()
-          .atMost(LONG)
+          .atMost(Patience.LONG)
           .untilAsserted(
               () ->
                   assertThat(store(project).path("problem").asString())
@@ -172,15 +170,15 @@ class OffsiteTest {
   @Test
   void aServiceThatFailsIsAskedAgainAndNothingCountsMeanwhile() throws Exception {
     String project = project(RunningKavrin.model("Frame"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
     try (UnsureLine line = new UnsureLine(annex.address())) {
       assertThat(add(project, line.address(), "third").status()).isEqualTo(200);
       untilThere(project, 1);
       line.failing(Integer.MAX_VALUE);
       app.write(app.live(), RunningKavrin.model("Frame", "Bell"));
-      await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 2);
+      await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 2);
       await()
-          .atMost(LONG)
+          .atMost(Patience.LONG)
           .untilAsserted(
               () -> assertThat(store(project).path("problem").asString()).contains("500"));
       assertThat(store(project).path("copies").asInt()).isEqualTo(1);
@@ -197,14 +195,14 @@ class OffsiteTest {
   void aServiceThatRefusesIsToldInWordsAndGoneOnWithOnceItTakesThem(String code, String words)
       throws Exception {
     String project = project(RunningKavrin.model("Frame"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
     try (UnsureLine line = new UnsureLine(annex.address())) {
       assertThat(add(project, line.address(), code).status()).isEqualTo(200);
       untilThere(project, 1);
       line.refusing(Integer.MAX_VALUE, code);
       app.write(app.live(), RunningKavrin.model("Frame", "Bell"));
       await()
-          .atMost(LONG)
+          .atMost(Patience.LONG)
           .untilAsserted(
               () -> assertThat(store(project).path("problem").asString()).contains(words));
       assertThat(store(project).path("copies").asInt()).isEqualTo(1);
@@ -216,15 +214,15 @@ class OffsiteTest {
   @Test
   void aSlowLineHoldsUpNoBackupHereAndCountsNothingEarly() throws Exception {
     String project = project(RunningKavrin.model("Frame"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);
     try (UnsureLine line = new UnsureLine(annex.address())) {
       assertThat(add(project, line.address(), "slow").status()).isEqualTo(200);
       untilThere(project, 1);
       line.slow(4_000);
       app.write(app.live(), large(300_000));
-      await().atMost(LONG).until(() -> !store(project).path("sending").isMissingNode());
+      await().atMost(Patience.LONG).until(() -> !store(project).path("sending").isMissingNode());
       app.write(app.live(), RunningKavrin.model("Frame", "Bell"));
-      await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 3);
+      await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 3);
       assertThat(store(project).path("copies").asInt()).isEqualTo(1);
       line.slow(Long.MAX_VALUE);
       untilThere(project, 3);
@@ -238,9 +236,9 @@ class OffsiteTest {
     String project = project(RunningKavrin.model("Frame"));
     giveWords(app.data());
     app.write(app.work().resolve("sub/lamp.glb"), RunningKavrin.model("Lamp"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 2);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 2);
     app.write(app.live(), RunningKavrin.model("Frame", "Bell"));
-    await().atMost(LONG).until(() -> RunningKavrin.backups(app.keep()) == 3);
+    await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 3);
     assertThat(add(project, place(annex.address(), begin, seal)).status()).isEqualTo(200);
     untilThere(project, 3);
     Map<String, byte[]> work = files(app.work());
@@ -361,7 +359,7 @@ class OffsiteTest {
     assertThat(paused.status()).as(paused.body()).isEqualTo(200);
     app.write(app.live(), RunningKavrin.model("Frame", "Bell"));
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               assertThat(store(project).path("problem").asString()).isEqualTo("paused by hand");

@@ -21,7 +21,6 @@ import tools.jackson.databind.JsonNode;
 
 /** How the records follow the journals, and the pages the records. */
 class RecordsTest {
-  private static final Duration LONG = Duration.ofSeconds(90);
 
   @RegisterExtension private final RunningKavrin app = new RunningKavrin();
 
@@ -29,7 +28,7 @@ class RecordsTest {
   void aProjectWithABackup() throws Exception {
     app.write(app.live(), model("hull"));
     assertThat(app.project(1).status()).isEqualTo(200);
-    await().atMost(LONG).until(() -> backups(app.keep()) == 1);
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 1);
   }
 
   private String versions() throws Exception {
@@ -46,8 +45,8 @@ class RecordsTest {
               Instant.now(), UUID.randomUUID(), "nobody", "pinned", true, "Ilse Quarn", null));
     }
     app.write(app.live(), model("hull", "deck"));
-    await().atMost(LONG).until(() -> backups(app.keep()) == 2);
-    await().atMost(LONG).until(() -> versions().split("\"CAPTURE\"", -1).length > 2);
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 2);
+    await().atMost(Patience.LONG).until(() -> versions().split("\"CAPTURE\"", -1).length > 2);
     assertThat(app.kavrin().bean(JournalFollower.class).follow()).isTrue();
   }
 
@@ -57,16 +56,16 @@ class RecordsTest {
     Path away = app.in("drive-in-a-drawer");
     Files.move(app.keep(), away);
     Files.createDirectory(app.keep());
-    await().atMost(LONG).until(() -> !here());
+    await().atMost(Patience.LONG).until(() -> !here());
     app.write(app.live(), model("hull", "deck"));
     await()
         .during(Duration.ofSeconds(4))
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(() -> Files.list(app.keep()).count() == 0);
     Files.delete(app.keep());
     Files.move(away, app.keep());
-    await().atMost(LONG).until(this::here);
-    await().atMost(LONG).until(() -> backups(app.keep()) == 2);
+    await().atMost(Patience.LONG).until(this::here);
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 2);
   }
 
   private boolean here() throws Exception {

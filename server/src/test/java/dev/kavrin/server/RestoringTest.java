@@ -257,11 +257,11 @@ class RestoringTest {
     byte[] sketch = model("Sketch", "Trial");
     app.write(drafts.resolve("sketch~1.tmp"), sketch);
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> assertThat(line("sketch.glb").at("/live/everSaved").asBoolean(true)).isFalse());
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(line("sketch.glb").path("states").asInt()).isPositive());
     assertThat(line("carriage-02.glb").at("/live/everSaved").asBoolean()).isTrue();
     String project = trailOf(document).path("project").asString();

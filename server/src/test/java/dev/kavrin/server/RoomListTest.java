@@ -8,7 +8,6 @@ import static org.awaitility.Awaitility.await;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -16,7 +15,6 @@ import tools.jackson.databind.JsonNode;
 
 /** What is said to take the room is what the disk says. */
 class RoomListTest {
-  private static final Duration LONG = Duration.ofSeconds(90);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
@@ -46,10 +44,12 @@ class RoomListTest {
     assertThat(app.project(1).status()).isEqualTo(200);
     for (int n = 2; n <= 4; n++) {
       int made = n - 1;
-      await().atMost(LONG).untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(made));
+      await()
+          .atMost(Patience.LONG)
+          .untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(made));
       app.write(app.live(), model("Frame", "Roof".repeat(n)));
     }
-    await().atMost(LONG).untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(4));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(4));
     JsonNode line = taken("BACKUPS");
     assertThat(line.path("files").asInt()).isEqualTo(4);
     assertThat(line.path("bytes").asLong()).isEqualTo(onDisk(app.keep()));

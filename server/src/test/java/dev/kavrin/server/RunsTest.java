@@ -9,7 +9,6 @@ import io.jhdf.WritableHdfFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
 import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
@@ -75,7 +74,7 @@ class RunsTest {
 
   private void untilSteps(Long... expected) {
     await()
-        .atMost(Duration.ofSeconds(40))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(
             () -> assertThat(steps(trailOf("disc.setup.json"))).containsExactly(expected));
@@ -181,7 +180,7 @@ class RunsTest {
 
   private void untilPacked() {
     await()
-        .atMost(Duration.ofSeconds(40))
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(app.client().get("/api/bundles").json().at("/bundle/stage").asString())
@@ -192,7 +191,7 @@ class RunsTest {
   void aTrialIsMadeTakenOverAndTheMainFileStandsAside() throws Exception {
     begin(1);
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(
             () -> assertThat(trailOf("carriage-02.glb").at("/states").size()).isEqualTo(1));
@@ -210,7 +209,7 @@ class RunsTest {
     byte[] tried = RunningKavrin.model("Frame", "Canopy");
     app.write(trial, tried);
     await()
-        .atMost(Duration.ofSeconds(40))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(
             () ->
@@ -252,7 +251,7 @@ class RunsTest {
         .isEqualTo(204);
     app.write(app.live(), RunningKavrin.model("Frame", "Roof"));
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(
             () ->

@@ -6,7 +6,6 @@ import static org.awaitility.Awaitility.await;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.Arrays;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -30,7 +29,7 @@ class StoryTest {
     assertThat(app.project(3).status()).isEqualTo(200);
 
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));
     assertThat(trail().at("/exposure/quiet").asBoolean()).isTrue();
 
@@ -41,7 +40,7 @@ class StoryTest {
     app.write(app.work().resolve(".carriage-02.open"), new byte[] {1});
 
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode desk = desk();
@@ -174,7 +173,7 @@ class StoryTest {
     app.start();
 
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(
             () -> {
@@ -190,16 +189,16 @@ class StoryTest {
   void whileTheDatabaseIsAwayCopiesGoOnAndAreRecordedLater() throws Exception {
     app.write(app.live(), model("Frame"));
     app.project(2);
-    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
     app.database().goAway();
     Client.Answer answer = app.client().get("/api/overview");
     assertThat(answer.status()).isEqualTo(503);
     assertThat(answer.json().at("/detail").asString()).contains("Copies go on being made");
     app.write(app.live(), model("Frame", "Roof"));
-    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
     app.database().comeBack();
     await()
-        .atMost(Duration.ofSeconds(40))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(() -> assertThat(trail().at("/states").size()).isEqualTo(2));
   }
@@ -217,7 +216,7 @@ class StoryTest {
   void aDatabaseThatIsDownAtStartIsWaitedForWhileCopiesGoOn() throws Exception {
     app.write(app.live(), model("Frame"));
     app.project(2);
-    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies()).isEqualTo(1));
     int port = app.kavrin().port();
     app.stop();
     app.database().goAway();
@@ -233,7 +232,7 @@ class StoryTest {
     starting.start();
     Client outside = new Client(app.client().base());
     await()
-        .atMost(Duration.ofSeconds(60))
+        .atMost(Patience.LONG)
         .ignoreExceptions()
         .untilAsserted(
             () -> {
@@ -242,7 +241,7 @@ class StoryTest {
               assertThat(page.body()).contains("Copies go on being made");
             });
     app.write(app.live(), model("Frame", "Roof"));
-    await().atMost(Duration.ofSeconds(60)).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
     app.database().comeBack();
     starting.join(60_000);
     assertThat(starting.isAlive()).isFalse();

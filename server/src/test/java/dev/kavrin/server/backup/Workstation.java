@@ -24,6 +24,7 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.units.Clockwork;
+import dev.kavrin.server.Patience;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
@@ -45,7 +46,6 @@ import java.util.UUID;
  * may the machine: another boot is told through the port, as after a power cut.
  */
 final class Workstation implements AutoCloseable {
-  static final Duration LONG = Duration.ofSeconds(60);
   private static final int LOOKS = 3;
 
   final Path work;
@@ -249,7 +249,7 @@ final class Workstation implements AutoCloseable {
   /** Waits until so many instances, at least or at most, are seen. */
   private void seen(boolean atLeast, int count) {
     await()
-        .atMost(LONG)
+        .atMost(Patience.LONG)
         .until(
             () -> {
               int now = new HostProcesses().instances(name).size();
@@ -268,7 +268,7 @@ final class Workstation implements AutoCloseable {
   private void end(Process process, String signal) {
     int before = new HostProcesses().instances(name).size();
     signal(signal, process.pid());
-    await().atMost(LONG).until(() -> !process.isAlive());
+    await().atMost(Patience.LONG).until(() -> !process.isAlive());
     if (before > 0) {
       seen(false, before - 1);
     }
