@@ -54,6 +54,11 @@ export function useSearch() {
         data(api.POST("/api/strays/{id}", { params: { path: { id } }, body: { accepted } })),
       onSuccess,
     }),
+    takeIn: useMutation({
+      mutationFn: (id: string) =>
+        outcome(api.POST("/api/strays/{id}/take-in", { params: { path: { id } } })),
+      onSuccess,
+    }),
     lookIn: useMutation({
       mutationFn: (path: string) => data(api.POST("/api/search/folders", { body: { path } })),
       onSuccess,

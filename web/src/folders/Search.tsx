@@ -61,6 +61,9 @@ function Strays(props: {
   zone: string;
   now: number;
   decide: (id: string, accepted: boolean) => void;
+  takeIn: (id: string) => void;
+  /** Being fetched now. */
+  taking: string | undefined;
 }) {
   return (
     <Table.Root size="sm" fontSize="13px" mt="2" css={{ "& td": { borderColor: "hairline" } }}>
@@ -82,17 +85,27 @@ function Strays(props: {
             </Table.Cell>
             <Table.Cell whiteSpace="nowrap">{moment(s.modified, props.zone, props.now)}</Table.Cell>
             <Table.Cell whiteSpace="nowrap">
-              {s.standing === "OPEN" ? (
+              {s.inStore && s.standing === "ACCEPTED" ? (
+                <Text color="muted">taken in as a version</Text>
+              ) : s.standing === "OPEN" ? (
                 <Flex gap="1">
-                  <Quiet color="ink" onClick={() => props.decide(s.id, true)}>
-                    It is one
+                  <Quiet
+                    color="ink"
+                    loading={props.taking === s.id}
+                    onClick={() => (s.inStore ? props.takeIn(s.id) : props.decide(s.id, true))}
+                  >
+                    {s.inStore ? "Take it in" : "It is one"}
                   </Quiet>
                   <Quiet onClick={() => props.decide(s.id, false)}>It is not</Quiet>
                 </Flex>
               ) : (
                 <Flex gap="1" align="center" color="muted">
                   {s.standing === "ACCEPTED" ? "among its versions" : "refused"}
-                  <Quiet onClick={() => props.decide(s.id, s.standing !== "ACCEPTED")}>
+                  <Quiet
+                    onClick={() =>
+                      s.inStore ? props.takeIn(s.id) : props.decide(s.id, s.standing !== "ACCEPTED")
+                    }
+                  >
                     {s.standing === "ACCEPTED" ? "remove" : "add it after all"}
                   </Quiet>
                 </Flex>
@@ -107,7 +120,7 @@ function Strays(props: {
 
 /** Looks through every place for files that belong to documents, whatever they are called. */
 export function Search() {
-  const { search, begin, cancel, decide, lookIn } = useSearch();
+  const { search, begin, cancel, decide, takeIn, lookIn } = useSearch();
   const zone = useSession().data?.zone ?? "UTC";
   const now = useNow(60_000);
   const [folder, setFolder] = useState("");
@@ -139,8 +152,22 @@ export function Search() {
       </Flex>
       <Text fontSize="13px" color="muted">
         Every folder is looked through, hidden ones too. Files that share content with a document
-        are shown here, whatever their name.
+        are shown here, whatever their name. In snapshots and in other tools&apos; folders nothing
+        is ever written.
       </Text>
+      {search.data?.snapshots.map((folder) => (
+        <Flex key={folder} gap="2" mt="1" align="baseline" fontSize="13px" wrap="wrap">
+          <Text>This disk keeps snapshots of your work:</Text>
+          <PathText path={folder} />
+          <Quiet
+            color="ink"
+            loading={lookIn.isPending && lookIn.variables === folder}
+            onClick={() => lookIn.mutate(folder)}
+          >
+            Look into them too
+          </Quiet>
+        </Flex>
+      ))}
       {adding && (
         <Flex gap="2" mt="2" maxW="640px" align="flex-start">
           <Box flex="1">
@@ -157,7 +184,14 @@ export function Search() {
         </Flex>
       )}
       <Failure
-        error={search.error ?? begin.error ?? cancel.error ?? decide.error ?? lookIn.error}
+        error={
+          search.error ??
+          begin.error ??
+          cancel.error ??
+          decide.error ??
+          takeIn.error ??
+          lookIn.error
+        }
       />
       <Box mt="2">{latest && <Progress search={latest} zone={zone} now={now} />}</Box>
       {strays.length > 0 ? (
@@ -166,6 +200,8 @@ export function Search() {
           zone={zone}
           now={now}
           decide={(id, accepted) => decide.mutate({ id, accepted })}
+          takeIn={(id) => takeIn.mutate(id)}
+          taking={takeIn.isPending ? takeIn.variables : undefined}
         />
       ) : (
         <Text fontSize="13px" color="muted" mt="1">

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
-import { answering, open, problem } from "../testing/app";
+import { answering, asked, open, problem } from "../testing/app";
 import { ago, folder } from "../testing/fixtures";
 import { inAWorld } from "../testing/world";
 
@@ -10,7 +10,7 @@ inAWorld();
 const row = async (path: string) => (await screen.findByText(path)).closest("tr") as HTMLElement;
 
 test("no folder yet says what a folder is", async () => {
-  answering({ "/api/folders": [], "/api/search": { strays: [] }, "/api/room": [] });
+  answering({ "/api/folders": [], "/api/search": { strays: [], snapshots: [] }, "/api/room": [] });
   open("/folders");
   expect(await screen.findByText("No folders yet")).toBeDefined();
 });
@@ -27,7 +27,11 @@ test("a backup folder says what it holds, the bin apart, by project", async () =
       { project: "Winding gear", copies: 76, bytes: 4_000_000, binBytes: 0 },
     ],
   });
-  answering({ "/api/folders": [keep, folder(2)], "/api/search": { strays: [] }, "/api/room": [] });
+  answering({
+    "/api/folders": [keep, folder(2)],
+    "/api/search": { strays: [], snapshots: [] },
+    "/api/room": [],
+  });
   open("/folders");
   const kept = await row("/mnt/keep");
   expect(within(kept).getByText("110, 97.7 MB")).toBeDefined();
@@ -41,7 +45,7 @@ test("a backup folder says what it holds, the bin apart, by project", async () =
 test("a folder that is away is told by a word, and its room is unknown", async () => {
   answering({
     "/api/folders": [folder(1, { here: false }), folder(2)],
-    "/api/search": { strays: [] },
+    "/api/search": { strays: [], snapshots: [] },
     "/api/room": [],
   });
   open("/folders");
@@ -54,7 +58,7 @@ test("a folder that is away is told by a word, and its room is unknown", async (
 test("each disk says what takes its room, and what going without it would free", async () => {
   answering({
     "/api/folders": [folder(1, { path: "/mnt/keep", role: "RECOVERY" })],
-    "/api/search": { strays: [] },
+    "/api/search": { strays: [], snapshots: [] },
     "/api/room": [
       {
         disk: "/dev/sdb1",
@@ -89,9 +93,25 @@ test("each disk says what takes its room, and what going without it would free",
 test("folders that cannot be asked for are told in the service's words", async () => {
   answering({
     "/api/folders": () => problem(503, "records", "The records are away. Nothing was changed."),
-    "/api/search": { strays: [] },
+    "/api/search": { strays: [], snapshots: [] },
     "/api/room": [],
   });
   open("/folders");
   expect(await screen.findByText("The records are away. Nothing was changed.")).toBeDefined();
+});
+
+test("snapshots of the disk are proposed, and looked into with one press", async () => {
+  const snapshots = "/srv/tarnwick/.snapshots";
+  answering({
+    "/api/folders": [folder(1)],
+    "/api/search": { strays: [], snapshots: [snapshots] },
+    "/api/room": [],
+    "POST /api/search/folders": {},
+  });
+  const { user } = open("/folders");
+  expect(await screen.findByText(snapshots)).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Look into them too" }));
+  await waitFor(() =>
+    expect(asked).toContainEqual({ what: "POST /api/search/folders", sent: { path: snapshots } }),
+  );
 });

@@ -78,7 +78,7 @@ test.each(MODES)("the folders can be used by everybody, %s", async (mode) => {
       folder(1, { role: "RECOVERY", copies: 3, bytes: 1e6 }),
       folder(2, { here: false }),
     ],
-    "/api/search": { strays: [] },
+    "/api/search": { strays: [], snapshots: [] },
   });
   open("/folders");
   await screen.findByText("/srv/tarnwick/line-1");

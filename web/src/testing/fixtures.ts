@@ -374,6 +374,7 @@ export const versions = (
   activity: [],
   watched: [],
   bin: [],
+  elsewhere: [],
   lookedAt: [],
   chain: [],
   exposure: exposure(),

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
-import type { StateView } from "../api/schema";
+import type { AtStore, StateView } from "../api/schema";
 import { useRecheck } from "../api/finding";
 import { useMark } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
@@ -31,6 +31,8 @@ function StepFiles({ step }: { step: NonNullable<StateView["step"]> }) {
 export function Inspector(props: {
   document: string;
   state: StateView;
+  /** Its copies in stores elsewhere. */
+  elsewhere: AtStore[];
   zone: string;
   now: number;
   onRestore: () => void;
@@ -186,6 +188,14 @@ export function Inspector(props: {
             </Text>
           )}
           <PathText path={c.path} />
+        </Box>
+      ))}
+      {props.elsewhere.map((c) => (
+        <Box key={c.store + c.object} borderTop="1px solid" borderColor="hairline" pt="2">
+          <Text fontSize="13px">
+            Elsewhere, in {c.store}, read back {moment(c.verified, props.zone, props.now)}
+          </Text>
+          <PathText path={c.object} />
         </Box>
       ))}
       {state.links.length > 0 && (

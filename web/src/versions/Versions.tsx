@@ -257,6 +257,7 @@ export function Versions() {
             <Inspector
               document={document}
               state={state}
+              elsewhere={trail.data.elsewhere.filter((c) => c.state === state.id)}
               zone={zone}
               now={now}
               onRestore={() => setRestoring(true)}

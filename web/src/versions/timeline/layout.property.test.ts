@@ -110,6 +110,36 @@ describe("the layout of the timeline", () => {
     );
   });
 
+  it("has a lane for what lies elsewhere, in which each copy is whose it is", () => {
+    fc.assert(
+      fc.property(trails, fc.integer({ min: 1, max: 7 }), (trail, every) => {
+        const there = trail.states.filter((_, i) => i % every === 0);
+        const elsewhere = there.map((s) => ({
+          state: s.id,
+          verdict: s.verdict,
+          work: s.workTo,
+          size: s.size,
+          store: "Annex",
+          object: `files/${s.id}.glb`,
+          verified: s.workTo,
+        }));
+        const drawn = layout({ ...trail, elsewhere }, [], NOW, WIDTH);
+        const lane = drawn.lanes.findIndex((l) => l.name === "Elsewhere");
+        expect(lane).toBe(drawn.lanes.length - 1);
+        expect(drawn.lanes[lane]?.under).toBe("Annex/");
+        const bars = drawn.bars.filter((b) => b.lane === lane);
+        expect(bars.map((b) => b.state)).toEqual(there.map((s) => s.id));
+        const here = new Map(drawn.bars.filter((b) => b.lane !== lane).map((b) => [b.state, b.x]));
+        bars.forEach((b) => expect(b.x).toBeCloseTo(here.get(b.state) ?? NaN, 6));
+      }),
+      { numRuns: 60 },
+    );
+    expect(layout(versions([version(1)]), [], NOW, WIDTH).lanes.map((l) => l.name)).toEqual([
+      "Live file",
+      "Kavrin",
+    ]);
+  });
+
   it("shapes every bar by its health, never by its hue alone", () => {
     fc.assert(
       fc.property(trails, (trail) => {

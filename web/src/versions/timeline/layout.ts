@@ -40,6 +40,8 @@ export interface TimelineLayout {
   largest: number;
 }
 
+const ELSEWHERE = "ELSEWHERE";
+
 const LANES: { kinds: string[]; name: string; ours: boolean }[] = [
   { kinds: ["LIVE"], name: "Live file", ours: false },
   { kinds: ["KEPT_BY_SAVE"], name: "Kept by each save", ours: false },
@@ -48,6 +50,7 @@ const LANES: { kinds: string[]; name: string; ours: boolean }[] = [
   { kinds: ["ASIDE"], name: "Put aside", ours: false },
   { kinds: ["STRAY"], name: "Strays", ours: false },
   { kinds: ["CAPTURE", "SECURED", "AS_WRITTEN"], name: "Kavrin", ours: true },
+  { kinds: [ELSEWHERE], name: "Elsewhere", ours: true },
 ];
 
 const SHAPES: Record<string, Shape> = {
@@ -112,6 +115,17 @@ function marks(trail: VersionsView): Mark[] {
       });
     }
   }
+  for (const copy of trail.elsewhere) {
+    found.push({
+      key: `elsewhere-${copy.store}-${copy.object}`,
+      state: verdicts.has(copy.state) ? copy.state : "",
+      time: time(copy.work),
+      size: copy.size,
+      verdict: copy.verdict,
+      kind: ELSEWHERE,
+      path: `${copy.store}/`,
+    });
+  }
   return found;
 }
 
@@ -172,7 +186,7 @@ export function layout(
   const scale = timeScale([...all.map((m) => m.time), ...torn], now, width);
   const used = LANES.filter(
     (lane) =>
-      lane.name === "Live file" || lane.ours || all.some((m) => lane.kinds.includes(m.kind)),
+      ["Live file", "Kavrin"].includes(lane.name) || all.some((m) => lane.kinds.includes(m.kind)),
   );
   const largest = Math.max(1, ...all.map((m) => m.size));
   const bars = all.flatMap((m): Bar[] => {

@@ -50,6 +50,7 @@ function trail(
     activity: [],
     watched: [],
     bin: [],
+    elsewhere: [],
     lookedAt: [],
     chain: [],
     exposure: {

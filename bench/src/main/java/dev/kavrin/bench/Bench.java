@@ -6,13 +6,14 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore|bundle|lanes]…}:
+ * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore|bundle|lanes|offsite]…}:
  * measures against general tools on the same files.
  */
 public final class Bench {
   private static final List<String> ALL =
       List.of(
-          "capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle", "lanes");
+          "capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle", "lanes",
+          "offsite");
 
   private Bench() {}
 
@@ -34,6 +35,9 @@ public final class Bench {
         case "restore" -> RestoreBench.run(own);
         case "bundle" -> BundleBench.run(own);
         case "lanes" -> LanesBench.run(own, System.getenv("KAVRIN_LINK"));
+        case "offsite" ->
+            OffsiteBench.run(
+                own, System.getenv("KAVRIN_ANNEX"), System.getenv("KAVRIN_ANNEX_DATA"));
         default ->
             throw new IllegalArgumentException(
                 "No measurement is called '" + name + "'. There are: " + ALL);

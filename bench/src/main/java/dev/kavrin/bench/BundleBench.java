@@ -9,7 +9,6 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
 
 /** Packing 2 GB with 500 linked files, against {@code cp} and {@code sha256sum} of the same. */
 final class BundleBench {
@@ -43,7 +42,7 @@ final class BundleBench {
           long start = System.nanoTime();
           writer.write(order, bag, bytes -> {});
           double seconds = (System.nanoTime() - start) / 1e9;
-          clear(bag);
+          Samples.clearAll(bag);
           return seconds;
         },
         "cp, sha256sum",
@@ -52,17 +51,8 @@ final class BundleBench {
               Contest.command("cp", "-r", "--reflink=never", work.toString(), copied.toString())
                   + Contest.command("sh", "-c", "find '" + copied + "' -type f -exec sync {} +")
                   + Contest.command("sh", "-c", "find '" + work + "' -type f -exec sha256sum {} +");
-          clear(copied);
+          Samples.clearAll(copied);
           return seconds;
         });
-  }
-
-  private static void clear(Path folder) throws Exception {
-    try (Stream<Path> all = Files.walk(folder)) {
-      for (Path path : all.sorted(java.util.Comparator.reverseOrder()).toList()) {
-        Files.delete(path);
-      }
-    }
-    Contest.command("sync", folder.getParent().toString());
   }
 }

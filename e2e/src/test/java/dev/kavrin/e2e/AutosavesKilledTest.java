@@ -12,6 +12,7 @@ import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.standin.Kills;
 import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
 import java.io.IOException;

@@ -6,7 +6,6 @@ import static org.awaitility.Awaitility.await;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -14,7 +13,6 @@ import tools.jackson.databind.JsonNode;
 
 /** Crashes with the real processes: with Kavrin at once, two programs at once, the drive gone. */
 class DrillTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
 
   /** A program's file, and what its newest autosave holds. */
   private record Work(Path model, byte[] autosaved) {
@@ -120,14 +118,14 @@ class DrillTest {
         works.add(work(first, folders.get(0).resolve("deck.glb")));
         works.add(work(second, folders.get(1).resolve("deck.glb")));
         for (Path folder : folders) {
-          await().atMost(SOON).until(() -> isSeenAtWork(folder));
+          await().atMost(Patience.LONG).until(() -> isSeenAtWork(folder));
         }
         service.kill();
         first.kill();
         second.kill();
       }
       Api after = new Api(service.start());
-      await().atMost(SOON).untilAsserted(() -> assertThat(crashed(after)).hasSize(2));
+      await().atMost(Patience.LONG).untilAsserted(() -> assertThat(crashed(after)).hasSize(2));
       List<JsonNode> lines = crashed(after);
       assertThat(lines.get(0).at("/incident/id")).isNotEqualTo(lines.get(1).at("/incident/id"));
       for (JsonNode line : lines) {
@@ -137,8 +135,8 @@ class DrillTest {
                 .findFirst()
                 .orElseThrow();
         assertThat(line.at("/incident/kind").asString()).isEqualTo("crash");
-        await().atMost(SOON).until(() -> secured(work));
-        await().atMost(SOON).untilAsserted(() -> assertFound(after, line, work));
+        await().atMost(Patience.LONG).until(() -> secured(work));
+        await().atMost(Patience.LONG).untilAsserted(() -> assertFound(after, line, work));
       }
     }
   }
@@ -154,12 +152,12 @@ class DrillTest {
         try (Program program = open(service, folder)) {
           keep(api, folder);
           work = work(program, folder.resolve("deck.glb"));
-          await().atMost(SOON).until(() -> Files.exists(work.keep().resolve("carried")));
+          await().atMost(Patience.LONG).until(() -> Files.exists(work.keep().resolve("carried")));
           drive.pull();
           program.kill();
         }
         await()
-            .atMost(SOON)
+            .atMost(Patience.LONG)
             .untilAsserted(
                 () ->
                     assertThat(
@@ -167,9 +165,11 @@ class DrillTest {
                         .isFalse());
         assertThat(crashed(api)).as("nothing is called lost while it is away").isEmpty();
         drive.plug();
-        await().atMost(SOON).untilAsserted(() -> assertThat(crashed(api)).hasSize(1));
-        await().atMost(SOON).until(() -> secured(work));
-        await().atMost(SOON).untilAsserted(() -> assertFound(api, crashed(api).get(0), work));
+        await().atMost(Patience.LONG).untilAsserted(() -> assertThat(crashed(api)).hasSize(1));
+        await().atMost(Patience.LONG).until(() -> secured(work));
+        await()
+            .atMost(Patience.LONG)
+            .untilAsserted(() -> assertFound(api, crashed(api).get(0), work));
       }
     }
   }

@@ -9,7 +9,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -28,7 +27,6 @@ class ApiMatrixTest {
   @RegisterExtension static final RunningKavrin app = new RunningKavrin();
 
   private static final Path DESCRIPTION = Path.of("../docs/openapi.json");
-  private static final Duration PATIENCE = Duration.ofSeconds(60);
 
   /** Answers a stream that does not end. */
   private static final Set<String> STREAMS = Set.of("/api/events");
@@ -77,7 +75,7 @@ class ApiMatrixTest {
 
   private static HttpRequest.Builder request(Call call, URI base, String body) {
     return HttpRequest.newBuilder(base.resolve(address(call.path())))
-        .timeout(PATIENCE)
+        .timeout(Patience.LONG)
         .header("Content-Type", "application/json")
         .method(
             call.method().toUpperCase(),

@@ -9,14 +9,12 @@ import dev.kavrin.core.disk.RealDisk;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 
 /** Work packed through the whole service, and read back. */
 class BundlingTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   @Test
@@ -26,7 +24,7 @@ class BundlingTest {
     String document = app.document();
     JsonNode[] trail = new JsonNode[1];
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               trail[0] = app.client().get("/api/documents/" + document + "/versions").json();
@@ -45,7 +43,7 @@ class BundlingTest {
     assertThat(app.client().post("/api/bundles", order.formatted(choices, bag)).status())
         .isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(app.client().get("/api/bundles").json().at("/bundle/stage").asString())

@@ -10,7 +10,6 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -24,7 +23,6 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Two states held against each other, a file from elsewhere, and what can be taken along. */
 class ComparingTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
@@ -35,12 +33,12 @@ class ComparingTest {
   private void begin() throws Exception {
     app.write(app.live(), model("Frame", "Roof"));
     assertThat(app.project(1).status()).isEqualTo(200);
-    await().atMost(SOON).untilAsserted(() -> assertThat(states().size()).isEqualTo(1));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(states().size()).isEqualTo(1));
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
     app.write(app.live(), model("Frame", "Roof", "Bell, \"small\""));
-    await().atMost(SOON).untilAsserted(() -> assertThat(states().size()).isEqualTo(2));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(states().size()).isEqualTo(2));
   }
 
   private String address(String rest) throws Exception {
@@ -142,11 +140,11 @@ class ComparingTest {
     lean("shapes.bin", "Frame", "Roof");
     assertThat(app.project(1).status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
     lean("shapes.bin", "Frame", "Roof over the stand");
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               assertThat(states().size()).isEqualTo(2);
@@ -181,12 +179,12 @@ class ComparingTest {
     app.write(app.live(), plates(true));
     assertThat(app.project(1).status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
     app.write(app.live(), plates(false));
     String document = "/api/documents/" + app.document();
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(app.client().get(document + "/parts").json().path("gone").size())
@@ -229,7 +227,7 @@ class ComparingTest {
         assertThat(app.project(1).status()).isEqualTo(200);
       }
       await()
-          .atMost(SOON)
+          .atMost(Patience.LONG)
           .untilAsserted(
               () -> {
                 assertThat(states().size()).isEqualTo((int) height);
@@ -244,7 +242,7 @@ class ComparingTest {
     assertThat(app.client().delete(address).status()).isEqualTo(204);
     read(0);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(app.client().get(address).json().has("view")).isTrue());
   }
 }

@@ -26,7 +26,6 @@ import tools.jackson.databind.JsonNode;
  * recommended in each, however old the crash is.
  */
 class CrashesTest {
-  private static final Duration SETTLED = Duration.ofSeconds(90);
   private static final int CRASHES = Boolean.getBoolean("kavrin.full") ? 200 : 40;
   private static final int DAYS = 365;
   private static final int RING = 3;
@@ -102,7 +101,7 @@ class CrashesTest {
     for (Map.Entry<String, Path> wanted : truth.entrySet()) {
       String id = documents.get(wanted.getKey());
       try {
-        await().atMost(SETTLED).until(() -> isRight(recovery(id), wanted.getValue()));
+        await().atMost(Patience.LONG).until(() -> isRight(recovery(id), wanted.getValue()));
       } catch (ConditionTimeoutException never) {
         wrong.add(wanted.getKey() + ": " + wanted.getValue() + ", told " + told(recovery(id)));
       }

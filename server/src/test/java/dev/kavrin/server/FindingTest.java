@@ -7,16 +7,17 @@ import static org.awaitility.Awaitility.await;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 
 /** Copies under any name and of any age, found, put in order, refused, cleared out. */
 class FindingTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
@@ -32,14 +33,14 @@ class FindingTest {
     app.write(app.live(), live);
     assertThat(app.project(3).status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));
   }
 
   private JsonNode searched() throws Exception {
     assertThat(app.client().post("/api/search", "").status()).isEqualTo(202);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> assertThat(search().at("/latest/ended").asString("")).as("search").isNotEmpty());
     return search();
@@ -75,7 +76,7 @@ class FindingTest {
     decide(stray(found, wanted), true);
     decide(stray(found, other), false);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(trail().toString()).contains(wanted.toString()));
     assertThat(trail().toString()).doesNotContain(other.toString());
 
@@ -109,7 +110,7 @@ class FindingTest {
     assertThat(found.path("strays").size()).isEqualTo(5);
     assertThat(found.at("/strays/0/standing").asString()).isEqualTo("ACCEPTED");
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode states = trail().path("states");
@@ -130,10 +131,10 @@ class FindingTest {
       app.write(app.live(), model("Frame", "Bolt " + n));
       int states = n;
       await()
-          .atMost(SOON)
+          .atMost(Patience.LONG)
           .untilAsserted(() -> assertThat(trail().path("states").size()).isEqualTo(states));
       await()
-          .atMost(SOON)
+          .atMost(Patience.LONG)
           .untilAsserted(() -> assertThat(trail().at("/states/0/copies").size()).isEqualTo(2));
     }
     String wish = "{\"olderThan\":\"PT0S\",\"damaged\":false,\"need\":0}";
@@ -170,5 +171,43 @@ class FindingTest {
             .json();
     assertThat(guesses.at("/0/pattern").asString()).isEqualTo("{stem} (auto {n}).{ext}");
     assertThat(guesses.at("/0/fits").asInt()).isEqualTo(2);
+  }
+
+  @Test
+  void snapshotsOfTheDiskAreFoundLookedIntoAndNeverWrittenTo() throws Exception {
+    Path snapshots = app.work().resolve(".snapshots");
+    for (int day = 1; day <= 3; day++) {
+      app.write(
+          snapshots.resolve("2031-03-0" + day + "/carriage").resolve(app.live().getFileName()),
+          model("Frame", "Roof", "Brake shoe", "Bolt " + day));
+    }
+    begin(model("Frame", "Roof", "Brake shoe", "Sand box"));
+    assertThat(search().at("/snapshots/0").asString()).isEqualTo(snapshots.toString());
+    assertThat(lookInto(snapshots.resolve("2031-03-09")).status()).isEqualTo(422);
+    assertThat(lookInto(app.work()).problem()).isEqualTo("other-role");
+    Set<Path> before = tree(snapshots);
+    snapshots.toFile().setWritable(false);
+    assertThat(lookInto(snapshots).status()).isEqualTo(201);
+    assertThat(search().path("snapshots").size()).isZero();
+
+    JsonNode found = searched();
+    assertThat(found.path("strays").size()).isEqualTo(3);
+    for (JsonNode stray : found.path("strays")) {
+      assertThat(stray.path("standing").asString()).as(stray.toString()).isEqualTo("ACCEPTED");
+    }
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(() -> assertThat(trail().path("states").size()).isEqualTo(4));
+    assertThat(tree(snapshots)).isEqualTo(before);
+  }
+
+  private Client.Answer lookInto(Path folder) throws Exception {
+    return app.client().post("/api/search/folders", "{\"path\":\"" + folder + "\"}");
+  }
+
+  private static Set<Path> tree(Path folder) throws Exception {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.collect(Collectors.toSet());
+    }
   }
 }

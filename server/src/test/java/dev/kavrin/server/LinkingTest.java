@@ -19,7 +19,6 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -31,7 +30,6 @@ import tools.jackson.databind.JsonNode;
 
 /** What documents lean on through the whole service: broken, led to again, packed, taken in. */
 class LinkingTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
   private static byte[] glb(String... pictures) {
@@ -70,7 +68,7 @@ class LinkingTest {
   private JsonNode state(String document) {
     JsonNode[] state = new JsonNode[1];
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode trail = app.client().get("/api/documents/" + document + "/versions").json();
@@ -109,7 +107,7 @@ class LinkingTest {
 
   private void ended() {
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode latest = app.client().get("/api/bundles").json();
@@ -161,7 +159,7 @@ class LinkingTest {
     assertThat(Files.readAllBytes(app.live()))
         .isEqualTo(glb("old%20stock/coach%20(2).png", "gone.png"));
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(standing(project()))
@@ -169,7 +167,7 @@ class LinkingTest {
     app.client().post("/api/restores/" + receipt.path("id").asString() + "/undo", "{}");
     assertThat(Files.readAllBytes(app.live())).isEqualTo(before);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> assertThat(standing(project())).containsEntry("pictures/body.png", "MISSING"));
     Files.move(moved, moved.resolveSibling("body.png"));
@@ -269,7 +267,7 @@ class LinkingTest {
     String archive = "/api/projects/" + project() + "/archive";
     JsonNode[] preview = new JsonNode[1];
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               assertThat(state(document).path("id").asString()).isNotEqualTo(first);

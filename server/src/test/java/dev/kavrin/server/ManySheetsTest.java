@@ -7,7 +7,6 @@ import static org.awaitility.Awaitility.await;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,7 +18,6 @@ import tools.jackson.databind.JsonNode;
 /** A drafter's whole set of sheets going down at once, and what its program left behind. */
 class ManySheetsTest {
   private static final int SHEETS = 86;
-  private static final Duration SOON = Duration.ofSeconds(90);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
@@ -56,7 +54,7 @@ class ManySheetsTest {
     }
     assertThat(app.project(3).status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               for (JsonNode document : project().path("documents")) {
@@ -70,13 +68,13 @@ class ManySheetsTest {
     begin();
     String id = project().path("id").asString();
     assertThat(app.client().post("/api/projects/" + id + "/incidents", "").status()).isEqualTo(200);
-    await().atMost(SOON).untilAsserted(() -> assertThat(down()).hasSize(SHEETS));
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(down()).hasSize(SHEETS));
     assertThat(down().stream().map(d -> d.at("/incident/id").asString()).distinct()).hasSize(1);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(down()).allMatch(d -> d.has("lostSeconds")));
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(project().at("/documents/0/copies").asInt()).isEqualTo(2));
     JsonNode some = down().get(17);
     JsonNode desk =

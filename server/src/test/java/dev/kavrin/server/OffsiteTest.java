@@ -121,6 +121,53 @@ class OffsiteTest {
   }
 
   @Test
+  void whatAnotherToolLeftInTheStoreIsFoundAndTakenIn() throws Exception {
+    String project = project(RunningKavrin.model("Frame", "Roof", "Brake shoe", "Sand box"));
+    assertThat(add(project, annex.address(), "shared").status()).isEqualTo(200);
+    untilThere(project, 1);
+    byte[] earlier = RunningKavrin.model("Frame", "Roof", "Brake shoe");
+    Path theirs = app.in("theirs.glb");
+    Files.write(theirs, earlier);
+    String object = "s3://annex/shared/old-tool/2031-03-01/carriage/carriage-02.glb";
+    annex.s3cmd("put", theirs.toString(), object);
+    annex.s3cmd("put", theirs.toString(), "s3://annex/shared/old-tool/2031-03-01/winch.glb");
+
+    assertThat(app.client().post("/api/search", "").status()).isEqualTo(202);
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () -> assertThat(search().at("/latest/ended").asString("")).as("search").isNotEmpty());
+    assertThat(search().path("strays").size()).as(search().toString()).isEqualTo(1);
+    JsonNode stray = search().at("/strays/0");
+    assertThat(stray.path("path").asString()).isEqualTo(object);
+    assertThat(stray.path("inStore").asBoolean()).isTrue();
+    assertThat(stray.path("standing").asString()).isEqualTo("OPEN");
+    assertThat(versions()).isEqualTo(1);
+
+    String takeIn = "/api/strays/" + stray.path("id").asString() + "/take-in";
+    assertThat(app.client().post(takeIn, "").status()).isEqualTo(200);
+    await().atMost(Patience.LONG).until(() -> versions() == 2);
+    assertThat(search().at("/strays/0/standing").asString()).isEqualTo("ACCEPTED");
+    Path again = app.in("again.glb");
+    annex.s3cmd("get", object, again.toString());
+    assertThat(again).hasBinaryContent(earlier);
+    annex.s3cmd("del", object);
+    assertThat(app.client().post(takeIn, "").status()).isEqualTo(404);
+  }
+
+  private JsonNode search() throws Exception {
+    return app.client().get("/api/search").json();
+  }
+
+  private int versions() throws Exception {
+    return app.client()
+        .get("/api/documents/" + app.document() + "/versions")
+        .json()
+        .path("states")
+        .size();
+  }
+
+  @Test
   void aLineThatIsCutInTheMiddleIsGoneOnWithWhereItWasCut() throws Exception {
     byte[] large = large(18_000_000);
     String project = project(RunningKavrin.model("Frame"));

@@ -10,7 +10,6 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -20,7 +19,6 @@ import tools.jackson.databind.JsonNode;
 
 /** Parts, groups and trial copies through the whole service, on real files. */
 class RestoringTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
@@ -34,11 +32,11 @@ class RestoringTest {
     assertThat(app.project(1).status()).isEqualTo(200);
     String document = app.document();
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(states(document).at("/0/copies").size()).isEqualTo(2));
     app.write(app.live(), model("Frame", "Roof"));
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode both = states(document);
@@ -164,7 +162,7 @@ class RestoringTest {
             "/api/documents/" + document + "/marks",
             "{\"state\":\"" + state + "\",\"mark\":\"opened right\",\"on\":true}");
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(states(document).at("/1/marks").toString())
@@ -200,10 +198,14 @@ class RestoringTest {
     app.write(station, model("Hall", "Clock"));
     String document = begin();
     String project = trailOf(document).path("project").asString();
-    await().atMost(SOON).untilAsserted(() -> assertThat(copies("station.glb")).isEqualTo(1));
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(() -> assertThat(copies("station.glb")).isEqualTo(1));
     Instant before = Instant.parse(states(document).at("/1/workTo").asString());
     app.write(station, model("Hall"));
-    await().atMost(SOON).untilAsserted(() -> assertThat(count("station.glb")).isEqualTo(2));
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(() -> assertThat(count("station.glb")).isEqualTo(2));
     byte[] carriageNow = Files.readAllBytes(app.live());
 
     Instant moment = Instant.parse(states(document).at("/0/workTo").asString()).minusNanos(1);
@@ -286,7 +288,7 @@ class RestoringTest {
     assertThat(done.path("done").asBoolean()).isTrue();
     assertThat(Files.readAllBytes(app.work().resolve("sketch.glb"))).isEqualTo(sketch);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> assertThat(line("sketch.glb").at("/live/everSaved").asBoolean()).isTrue());
   }

@@ -7,7 +7,6 @@ import static org.awaitility.Awaitility.await;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
@@ -17,7 +16,6 @@ import tools.jackson.databind.JsonNode;
 
 /** What is said after a crash is so: however old it is, whatever the clocks say. */
 class TruthTest {
-  private static final Duration SOON = Duration.ofSeconds(30);
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 
@@ -42,7 +40,7 @@ class TruthTest {
     assertThat(app.project(3).status()).isEqualTo(200);
 
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> {
               JsonNode desk = of("/recovery");
@@ -61,7 +59,7 @@ class TruthTest {
     dated(autosave, Instant.now().plus(1595, ChronoUnit.DAYS));
 
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(of("/versions").toString()).contains(autosave.toString()));
     for (JsonNode state : of("/versions").path("states")) {
       if (state.toString().contains(autosave.toString())) {
@@ -89,13 +87,13 @@ class TruthTest {
     app.write(app.live(), model("Frame", "Roof"));
     assertThat(app.project(3).status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () -> assertThat(of("/versions").at("/states/0/copies").size()).isEqualTo(2));
     byte[] saving = model("Frame", "Roof", "Brake shoe");
     app.write(app.live(), Arrays.copyOf(saving, saving.length * 61 / 100));
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(live().path("problem").asString("")).containsIgnoringCase("cut short"));
@@ -108,12 +106,12 @@ class TruthTest {
     JsonNode receipt =
         app.client().post(restores, wanted + ",\"digest\":\"" + digest + "\"}").json();
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(live().path("problem").asString("")).isEmpty());
     String undo = "/api/restores/" + receipt.path("id").asString() + "/undo";
     assertThat(app.client().post(undo, "").status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(live().path("problem").asString("")).containsIgnoringCase("cut short"));
@@ -126,7 +124,7 @@ class TruthTest {
     app.write(app.work().resolve("old/export 12.bin"), model("Frame", "Roof", "Bell"));
     assertThat(app.project(3).status()).isEqualTo(200);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(of("/versions").at("/states").size()).isEqualTo(2));
     assertThat(readBySearch()).isEqualTo(2);
     assertThat(readBySearch()).isZero();
@@ -135,7 +133,7 @@ class TruthTest {
   private int readBySearch() throws Exception {
     assertThat(app.client().post("/api/search", "").status()).isEqualTo(202);
     await()
-        .atMost(SOON)
+        .atMost(Patience.LONG)
         .untilAsserted(
             () ->
                 assertThat(app.client().get("/api/search").json().at("/latest/ended").asString(""))

@@ -74,7 +74,7 @@ public final class FolderStore implements Store {
 
   private StoredObject object(Path path, FileFacts facts) {
     return new StoredObject(
-        root.relativize(path).toString().replace('\\', '/'), facts.size(), null);
+        root.relativize(path).toString().replace('\\', '/'), facts.size(), facts.modified(), null);
   }
 
   @Override

@@ -14,6 +14,7 @@ import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.journal.StoreAddress;
 import dev.kavrin.core.keep.BinLimit;
+import dev.kavrin.core.lane.Several;
 import dev.kavrin.core.retention.Scrub;
 import dev.kavrin.core.units.Clockwork;
 import java.io.IOException;
@@ -21,13 +22,14 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * One project and one store, connected. What arrived counts only once it was read back and the
@@ -56,7 +58,7 @@ final class OffsiteLink implements AutoCloseable {
   private final String begin;
   private final OffsiteJournal journal;
   private final Shipment shipment;
-  private final Map<String, Instant> notBefore = new HashMap<>();
+  private final Map<String, Instant> notBefore = new ConcurrentHashMap<>();
   private Instant tended = Instant.EPOCH;
 
   /**
@@ -117,12 +119,15 @@ final class OffsiteLink implements AutoCloseable {
     requireStore();
     List<BackupRecord> missing = missing(project).stream().filter(b -> isDue(b.path())).toList();
     List<BackupRecord> helping = helping(missing);
-    List<JournalEntry> arrived = new ArrayList<>();
+    List<JournalEntry> arrived = Collections.synchronizedList(new ArrayList<>());
     try {
-      for (BackupRecord backup : helping) {
-        progress.sending(backup);
-        send(backup).ifPresent(arrived::addAll);
-      }
+      Several.each(
+          store.atOnce(),
+          helping,
+          backup -> {
+            progress.sending(backup);
+            send(backup).ifPresent(arrived::addAll);
+          });
     } finally {
       if (!arrived.isEmpty()) {
         tell(project, arrived);
@@ -189,12 +194,8 @@ final class OffsiteLink implements AutoCloseable {
 
   /** First the journal there, then the one here: what counts here can be found there. */
   private void tell(ProjectRecord project, List<JournalEntry> arrived) throws IOException {
-    List<JournalEntry> news = new ArrayList<>();
-    for (JournalEntry fact : here().facts(project.id())) {
-      if (journal.history().isNews(fact)) {
-        news.add(fact);
-      }
-    }
+    List<JournalEntry> news = new ArrayList<>(here().facts(project.id()));
+    news.removeIf(fact -> !journal.history().isNews(fact));
     news.addAll(arrived);
     journal.append(news);
     for (JournalEntry entry : arrived) {

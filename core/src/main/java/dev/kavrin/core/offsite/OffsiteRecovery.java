@@ -12,6 +12,8 @@ import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.JournalEntry.DocumentSet;
 import dev.kavrin.core.journal.JournalEntry.ProjectSet;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.lane.Alone;
+import dev.kavrin.core.lane.Several;
 import dev.kavrin.core.replica.BackupArrival;
 import java.io.IOException;
 import java.io.InputStream;
@@ -124,24 +126,57 @@ public final class OffsiteRecovery {
     for (String gone : journal.lacking()) {
       failed.add(gone + " is gone from the store; what only it told of does not come back");
     }
-    for (BackupRecord copy : copies(as, there, until)) {
-      boolean has =
-          to.history().captures(copy.document()).stream()
-              .anyMatch(
-                  b -> b.content().equals(copy.content()) && !to.history().isFaulty(b.path()));
-      if (has) {
-        continue;
-      }
-      told.accept(copy);
-      try {
-        fetch(store, begin, to, as, there, copy);
-        brought.add(copy);
-      } catch (IOException lost) {
-        to.requireHere();
-        failed.add(copy.path() + ": " + lost.getMessage());
-      }
-    }
+    Alone documents = new Alone();
+    Several.each(
+        store.atOnce(),
+        copies(as, there, until),
+        copy ->
+            documents.run(
+                copy.document(),
+                () -> {
+                  if (isHere(to.history(), copy)) {
+                    return;
+                  }
+                  synchronized (brought) {
+                    told.accept(copy);
+                  }
+                  String lost = fetched(store, begin, to, as, there, copy);
+                  synchronized (brought) {
+                    if (lost == null) {
+                      brought.add(copy);
+                    } else {
+                      failed.add(lost);
+                    }
+                  }
+                }));
     return new Outcome(brought, failed);
+  }
+
+  private static boolean isHere(History here, BackupRecord copy) {
+    return here.captures(copy.document()).stream()
+        .anyMatch(b -> b.content().equals(copy.content()) && !here.isFaulty(b.path()));
+  }
+
+  /**
+   * Why a copy did not come; null if it did.
+   *
+   * @throws IOException the folder here is away, so that none can come
+   */
+  private String fetched(
+      Store store,
+      String begin,
+      BackupFolder to,
+      ProjectRecord as,
+      History there,
+      BackupRecord copy)
+      throws IOException {
+    try {
+      fetch(store, begin, to, as, there, copy);
+      return null;
+    } catch (IOException lost) {
+      to.requireHere();
+      return copy.path() + ": " + lost.getMessage();
+    }
   }
 
   private void take(History there, BackupFolder to, ProjectRecord as) throws IOException {

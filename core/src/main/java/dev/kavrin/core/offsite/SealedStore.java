@@ -22,7 +22,8 @@ final class SealedStore implements Store {
   private static StoredObject held(StoredObject object) {
     return isPlain(object.name())
         ? object
-        : new StoredObject(object.name(), SealedFrame.held(object.length()), null);
+        : new StoredObject(
+            object.name(), SealedFrame.held(object.length()), object.modified(), null);
   }
 
   @Override
@@ -62,6 +63,11 @@ final class SealedStore implements Store {
   @Override
   public void delete(String name) throws IOException {
     store.delete(name);
+  }
+
+  @Override
+  public int atOnce() {
+    return store.atOnce();
   }
 
   @Override

@@ -35,6 +35,13 @@ public interface Store extends AutoCloseable {
    */
   void delete(String name) throws IOException;
 
+  /**
+   * How many objects are best sent or fetched at once; where each answer is waited for, several.
+   */
+  default int atOnce() {
+    return 1;
+  }
+
   @Override
   default void close() {}
 

@@ -1,14 +1,17 @@
 package dev.kavrin.core.offsite;
 
 import jakarta.annotation.Nullable;
+import java.time.Instant;
 
 /**
  * An object as a store tells of it.
  *
  * @param length bytes
+ * @param modified when it came there; null if the store does not tell
  * @param sha256 what its sender said of its bytes, lower-case hexadecimal; null if nobody did
  */
-public record StoredObject(String name, long length, @Nullable String sha256) {
+public record StoredObject(
+    String name, long length, @Nullable Instant modified, @Nullable String sha256) {
   /** True if it is what such a body would be, as far as the store tells. */
   public boolean isAs(Body body) {
     return length == body.length() && (sha256 == null || sha256.equals(body.sha256()));

@@ -21,7 +21,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
-/** Says to which document a file belongs: by the program's sheet, by its name, by its content. */
+/** Says to which document a file belongs: by its program, its name, its place, its content. */
 public final class DocumentMatcher {
   private static final double ANYTHING = 0.02;
   private static final double CLEARLY = 0.3;
@@ -66,6 +66,11 @@ public final class DocumentMatcher {
 
     private FileName name() {
       return FileName.of(live.getFileName().toString());
+    }
+
+    /** Where it is in its project's folder, with the folder's own name. */
+    private Path place() {
+      return project.getParent().relativize(live);
     }
 
     private boolean isDocument(String fileName) {
@@ -172,7 +177,10 @@ public final class DocumentMatcher {
     }
     List<Tie> ties = new ArrayList<>();
     for (Subject subject : subjects) {
-      bySheet(subject, file, name).or(() -> byName(subject, file, name)).ifPresent(ties::add);
+      bySheet(subject, file, name)
+          .or(() -> byName(subject, file, name))
+          .or(() -> byPlace(subject, file, name))
+          .ifPresent(ties::add);
     }
     if (ties.isEmpty() && !isItselfADocument(file.path(), name)) {
       subjects.forEach(s -> byContent(s, file).ifPresent(ties::add));
@@ -250,6 +258,31 @@ public final class DocumentMatcher {
     long known = subject.sketches().stream().mapToLong(Sketch::length).max().orElse(0);
     boolean alike = size == 0 || size < known * OPAQUE_SIZE && known < size * OPAQUE_SIZE;
     return beside && !numbered && alike;
+  }
+
+  /** Snapshots of a disk, and copies of whole folders, keep names and places. */
+  private static Optional<Tie> byPlace(Subject subject, Stranger file, String name) {
+    boolean within = file.path().startsWith(subject.project()) && !subject.isHidden(file.path());
+    if (within || !name.equals(subject.live().getFileName().toString())) {
+      return Optional.empty();
+    }
+    double share = Math.max(subject.shared(file), subject.sharedParts(file));
+    boolean samePlace = file.path().endsWith(subject.place());
+    if (share < ANYTHING && !samePlace) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        new Tie(
+            subject.id(),
+            CopyKind.STRAY,
+            By.NAME,
+            share,
+            null,
+            NameFields.of("", ""),
+            (samePlace ? "in the same place in a copy of its folder, " : "of the same name, ")
+                + Words.percent(share)
+                + " of it known from there",
+            share >= (samePlace ? ANYTHING : CLEARLY)));
   }
 
   private boolean isItselfADocument(Path file, String name) {

@@ -60,7 +60,7 @@ final class UnsureStore implements Store {
   private List<StoredObject> all(String begin) {
     return objects.tailMap(begin).entrySet().stream()
         .takeWhile(e -> e.getKey().startsWith(begin))
-        .map(e -> new StoredObject(e.getKey(), e.getValue().length, Sha256.of(e.getValue())))
+        .map(e -> new StoredObject(e.getKey(), e.getValue().length, null, Sha256.of(e.getValue())))
         .toList();
   }
 

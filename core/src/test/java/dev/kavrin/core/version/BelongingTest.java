@@ -151,4 +151,25 @@ class BelongingTest {
     }
     assertThat(tie(work.resolve("parked/session-7.glb"), own, damaged)).isEmpty();
   }
+
+  /** Snapshots keep names and places; that a folder's name is its time is common practice. */
+  @Test
+  void aSnapshotOfTheFolderHoldsEarlierVersionsAndANamesakeElsewhereIsNone() throws IOException {
+    byte[] own = noise(1, 400_000);
+    byte[] earlier = noise(2, 400_000);
+    System.arraycopy(own, 0, earlier, 0, 40_000);
+    for (String name :
+        List.of("snapshots/2031-03-03/incline", "incline/.snapshot/hourly.3/incline")) {
+      Path file = root.resolve(name).resolve("carriage.glb");
+      assertThat(tie(file, own, earlier)).map(DocumentMatcher.Tie::sure).as(name).contains(true);
+      assertThat(tie(file, own, noise(3, 400_000)))
+          .map(DocumentMatcher.Tie::sure)
+          .as("nothing in common, %s", name)
+          .contains(false);
+    }
+    Path namesake = root.resolve("winch/carriage.glb");
+    assertThat(tie(namesake, own, noise(3, 400_000))).isEmpty();
+    assertThat(tie(namesake, own, earlier)).map(DocumentMatcher.Tie::sure).contains(false);
+    assertThat(tie(namesake, own, own)).map(DocumentMatcher.Tie::sure).contains(true);
+  }
 }

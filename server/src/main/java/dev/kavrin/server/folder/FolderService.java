@@ -157,6 +157,23 @@ public class FolderService {
   }
 
   /**
+   * Makes a folder one that is looked into. Nothing is ever written there, no marker either: it may
+   * be a snapshot, or another tool's.
+   *
+   * @throws ProblemException there is none, or it serves as another kind of folder
+   */
+  public Folder lookInto(String text) throws IOException {
+    Path path = guard.folder(text);
+    Folder folder =
+        byPath(path).orElseGet(() -> known(path, placeholder(path), FolderRole.PROGRAM));
+    if (folder.role() != FolderRole.PROGRAM) {
+      throw ProblemException.conflict(
+          "other-role", path + " already serves as another kind of folder.");
+    }
+    return folder;
+  }
+
+  /**
    * The recorded folder at a path, recorded and marked now if it is new.
    *
    * @throws FolderAwayException one is recorded there whose marker is not: its drive is away, and
@@ -230,9 +247,15 @@ public class FolderService {
         .orElseThrow(() -> ProblemException.notFound("No such folder: " + uuid + "."));
   }
 
-  /** False if the marker is not there: the drive is away. */
+  /**
+   * False if the marker is not there: the drive is away. A folder that is only looked into has
+   * none; one that is empty is taken for the place where a drive will come back.
+   */
   public boolean isHere(Folder place) {
     try {
+      if (place.role() == FolderRole.PROGRAM && place.uuid().equals(placeholder(place.path()))) {
+        return !disk.list(place.path()).isEmpty();
+      }
       Optional<FolderMarker> marker = FolderMarker.read(disk, place.path());
       if (marker.isPresent() && place.uuid().equals(placeholder(place.path()))) {
         known(place.path(), marker.get().uuid(), place.role());

@@ -24,6 +24,10 @@ import software.amazon.awssdk.services.s3.model.S3Exception;
 final class Bucket implements Store {
   static final String SHA256 = "sha256";
   static final String KIND = "application/octet-stream";
+
+  /** Each is waited for to travel there and back; more would only queue up on a line of its own. */
+  private static final int AT_ONCE = 4;
+
   private static final Set<String> LOCKED =
       Set.of("AccessDenied", "ObjectLocked", "InvalidRequest", "MethodNotAllowed");
 
@@ -85,7 +89,10 @@ final class Bucket implements Store {
         () ->
             client.listObjectsV2Paginator(r -> r.bucket(bucket).prefix(begin + from)).stream()
                 .flatMap(page -> page.contents().stream())
-                .map(o -> new StoredObject(o.key().substring(begin.length()), o.size(), null))
+                .map(
+                    o ->
+                        new StoredObject(
+                            o.key().substring(begin.length()), o.size(), o.lastModified(), null))
                 .toList());
   }
 
@@ -112,7 +119,9 @@ final class Bucket implements Store {
     try {
       HeadObjectResponse head =
           ask(name, () -> client.headObject(r -> r.bucket(bucket).key(begin + name)));
-      return Optional.of(new StoredObject(name, head.contentLength(), head.metadata().get(SHA256)));
+      return Optional.of(
+          new StoredObject(
+              name, head.contentLength(), head.lastModified(), head.metadata().get(SHA256)));
     } catch (NoSuchFileException none) {
       return Optional.empty();
     }
@@ -161,6 +170,11 @@ final class Bucket implements Store {
     } catch (SdkException away) {
       throw new IOException("The service does not answer: " + away.getMessage(), away);
     }
+  }
+
+  @Override
+  public int atOnce() {
+    return AT_ONCE;
   }
 
   @Override

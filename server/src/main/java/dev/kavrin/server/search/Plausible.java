@@ -21,6 +21,11 @@ record Plausible(Collection<Kept> projects, List<DocumentMatcher.Subject> subjec
     return !isOfARun(file) && (isAlike(facts.size()) || isNamedAlike(file));
   }
 
+  /** By its name alone, for what costs to be fetched. */
+  boolean isWorthFetching(Path file) {
+    return isNamedAlike(file);
+  }
+
   private boolean isOfARun(Path file) {
     return projects.stream()
         .filter(k -> file.startsWith(k.project().folder()) && k.project().sets() != null)
@@ -40,6 +45,9 @@ record Plausible(Collection<Kept> projects, List<DocumentMatcher.Subject> subjec
 
   private boolean isNamedAlike(Path file) {
     String name = file.getFileName().toString();
+    if (subjects.stream().anyMatch(s -> s.live().getFileName().toString().equals(name))) {
+      return true;
+    }
     List<String> near =
         subjects.stream()
             .map(s -> FileName.of(s.live().getFileName().toString()).stem())

@@ -2,10 +2,8 @@ package dev.kavrin.server.search;
 
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.profile.NameGuess;
-import dev.kavrin.server.folder.Folder;
-import dev.kavrin.server.folder.FolderRole;
 import dev.kavrin.server.folder.FolderService;
-import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.job.Job;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.version.StrayService;
@@ -39,9 +37,18 @@ class SearchController {
   private final StrayService strays;
   private final FolderService places;
   private final ProjectService projects;
+  private final SnapshotFolders snapshots;
+  private final StoreIntake intake;
 
   SearchController(
-      SearchService searches, StrayService strays, FolderService places, ProjectService projects) {
+      SearchService searches,
+      StrayService strays,
+      FolderService places,
+      ProjectService projects,
+      SnapshotFolders snapshots,
+      StoreIntake intake) {
+    this.intake = intake;
+    this.snapshots = snapshots;
     this.searches = searches;
     this.strays = strays;
     this.places = places;
@@ -52,12 +59,13 @@ class SearchController {
    * How searching stands.
    *
    * @param latest null if none ever ran
+   * @param snapshots folders with snapshots of the disks the work lies on that are not looked into
    */
-  record SearchView(@Nullable Search latest, List<Stray> strays) {}
+  record SearchView(@Nullable Search latest, List<Stray> strays, List<String> snapshots) {}
 
   @GetMapping("/api/search")
   SearchView search() {
-    return new SearchView(searches.latest(), strays.all());
+    return new SearchView(searches.latest(), strays.all(), snapshots.notLookedInto());
   }
 
   @PostMapping("/api/search")
@@ -83,17 +91,20 @@ class SearchController {
     strays.decide(id, request.accepted(), who.getName());
   }
 
+  /** Fetches what was found in a store, and takes it in as a version. */
+  @PostMapping("/api/strays/{id}/take-in")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  Job takeIn(@PathVariable UUID id, Principal who) {
+    return intake.begin(id, who.getName());
+  }
+
   record LookInRequest(@NotBlank String path) {}
 
-  /** Adds a folder that is looked through too. */
+  /** Adds a folder that is looked through too; nothing is written there. */
   @PostMapping("/api/search/folders")
   @ResponseStatus(HttpStatus.CREATED)
   void lookIn(@Valid @RequestBody LookInRequest request) throws IOException {
-    Folder place = places.add(request.path(), FolderRole.PROGRAM, null);
-    if (place.role() != FolderRole.PROGRAM) {
-      throw ProblemException.conflict(
-          "other-role", place.path() + " already serves as another kind of folder.");
-    }
+    places.lookInto(request.path());
   }
 
   /**

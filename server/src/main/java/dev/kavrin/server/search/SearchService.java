@@ -2,8 +2,6 @@ package dev.kavrin.server.search;
 
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.chunk.Sketch;
-import dev.kavrin.core.content.Bytes;
-import dev.kavrin.core.content.Part;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.lane.Lane;
@@ -28,7 +26,6 @@ import dev.kavrin.server.version.StrayService;
 import dev.kavrin.server.version.VersionFiles;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
@@ -36,12 +33,10 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
@@ -61,6 +56,8 @@ class SearchService implements JobKinds {
   private final FolderService places;
   private final VersionFiles stateFiles;
   private final StrayService strays;
+  private final StoreSearch stores;
+  private final StrangerReading reading;
   private final Engine engine;
   private final SearchRow.Repository rows;
   private final Events events;
@@ -79,6 +76,8 @@ class SearchService implements JobKinds {
       FolderService places,
       VersionFiles stateFiles,
       StrayService strays,
+      StoreSearch stores,
+      StrangerReading reading,
       Engine engine,
       SearchRow.Repository rows,
       Events events,
@@ -89,6 +88,8 @@ class SearchService implements JobKinds {
     this.places = places;
     this.stateFiles = stateFiles;
     this.strays = strays;
+    this.stores = stores;
+    this.reading = reading;
     this.engine = engine;
     this.rows = rows;
     this.events = events;
@@ -194,13 +195,19 @@ class SearchService implements JobKinds {
         strangers.addAll(through(place, now, subjects, known, facts));
       }
     }
+    Map<Path, StoreSearch.Fetched> inStores =
+        stores.through(now, new Plausible(engine.projects(), subjects), strangers);
     Map<Path, DocumentMatcher.Tie> ties = DocumentMatcher.all(engine.disk(), subjects, strangers);
     for (DocumentMatcher.Stranger stranger : strangers) {
       DocumentMatcher.Tie tie = ties.get(stranger.path());
-      if (tie == null || tie.by() == DocumentMatcher.By.SHEET) {
-        settled.put(stranger.path(), facts.get(stranger.path()));
-      } else {
+      boolean isStray = tie != null && tie.by() != DocumentMatcher.By.SHEET;
+      StoreSearch.Fetched inStore = inStores.get(stranger.path());
+      if (isStray && inStore != null) {
+        stores.keep(documents.get(tie.document()), inStore, tie, now);
+      } else if (isStray) {
         keep(documents.get(tie.document()), stranger.path(), facts.get(stranger.path()), tie, now);
+      } else if (inStore == null) {
+        settled.put(stranger.path(), facts.get(stranger.path()));
       }
     }
   }
@@ -213,7 +220,8 @@ class SearchService implements JobKinds {
       Document document, Path path, FileFacts facts, DocumentMatcher.Tie tie, RunningSearch now)
       throws IOException {
     ContentId content = engine.publisher().identify(path);
-    if (strays.found(document, content, path, facts.size(), facts.modifiedNanos(), tie)) {
+    if (strays.found(
+        document, content, path.toString(), facts.size(), facts.modifiedNanos(), tie)) {
       now.row.found++;
     }
   }
@@ -231,7 +239,7 @@ class SearchService implements JobKinds {
     VersionFiles.KnownBy known = stateFiles.knownBy(document.id(), KNOWN_STATES);
     List<Sketch> sketches = new ArrayList<>();
     for (Path file : known.files()) {
-      sketches.add(sketch(file));
+      sketches.add(reading.sketch(file));
     }
     return new DocumentMatcher.Subject(
         document.id().toString(),
@@ -241,12 +249,6 @@ class SearchService implements JobKinds {
         project.program(),
         sketches,
         known.parts());
-  }
-
-  private Sketch sketch(Path file) throws IOException {
-    try (SeekableByteChannel in = engine.disk().read(file)) {
-      return Sketch.of(Bytes.from(in, 0));
-    }
   }
 
   private List<DocumentMatcher.Stranger> through(
@@ -317,20 +319,7 @@ class SearchService implements JobKinds {
       List<DocumentMatcher.Stranger> strangers,
       Map<Path, FileFacts> facts) {
     try {
-      Sketch sketch = sketch(file);
-      Set<String> parts =
-          engine
-              .inspector()
-              .inspect(file, file.getFileName().toString())
-              .inventory()
-              .parts()
-              .stream()
-              .map(Part::exact)
-              .filter(Objects::nonNull)
-              .collect(Collectors.toSet());
-      now.row.readFiles++;
-      now.row.readBytes += seen.size();
-      strangers.add(new DocumentMatcher.Stranger(file, sketch, parts));
+      strangers.add(reading.stranger(file, file, seen.size(), now));
       facts.put(file, seen);
     } catch (IOException vanished) {
       LOG.debug("{} vanished while it was looked at", file);

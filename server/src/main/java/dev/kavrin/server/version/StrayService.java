@@ -59,6 +59,7 @@ public class StrayService implements JournalListener {
    *
    * @param share of it that is known from the document, 0 to 1
    * @param standing OPEN, ACCEPTED or REFUSED
+   * @param inStore true if it lies in a store elsewhere, from where it is to be taken in
    */
   public record Stray(
       UUID id,
@@ -70,7 +71,8 @@ public class StrayService implements JournalListener {
       String tiedBy,
       double share,
       String words,
-      String standing) {}
+      String standing,
+      boolean inStore) {}
 
   /**
    * A search found it. What is surely of the document counts at once, the rest waits for a person.
@@ -79,12 +81,12 @@ public class StrayService implements JournalListener {
   public boolean found(
       Document document,
       ContentId content,
-      Path path,
+      String path,
       long size,
       long modified,
       DocumentMatcher.Tie tie) {
     List<StrayRow> known = strays.findByDocumentIdAndContent(document.key(), content.toString());
-    if (known.stream().anyMatch(s -> s.path.equals(path.toString()))) {
+    if (known.stream().anyMatch(s -> s.path.equals(path))) {
       return false;
     }
     StrayRow row = row(document, content, path);
@@ -102,18 +104,18 @@ public class StrayService implements JournalListener {
             .map(s -> s.standing)
             .filter(s -> !s.equals(OPEN))
             .findFirst()
-            .orElse(tie.sure() ? ACCEPTED : OPEN);
+            .orElse(tie.sure() && !isInStore(path) ? ACCEPTED : OPEN);
     strays.save(row);
     accepted.remove(document.key());
     return true;
   }
 
-  private StrayRow row(Document document, ContentId content, Path path) {
+  private StrayRow row(Document document, ContentId content, String path) {
     StrayRow row = new StrayRow();
     row.uuid = Ids.next(clock.instant());
     row.documentId = document.key();
     row.content = content.toString();
-    row.path = path.toString();
+    row.path = path;
     row.found = clock.instant();
     return row;
   }
@@ -126,7 +128,7 @@ public class StrayService implements JournalListener {
             .toList();
     Map<Long, Document> byKey = documents.stream().collect(Collectors.toMap(Document::key, d -> d));
     return strays.findByDocumentIdIn(byKey.keySet()).stream()
-        .filter(s -> disk.isFile(Path.of(s.path)))
+        .filter(s -> isInStore(s.path) || disk.isFile(Path.of(s.path)))
         .sorted((a, b) -> Double.compare(b.share, a.share))
         .map(s -> seen(s, byKey.get(s.documentId)))
         .toList();
@@ -143,7 +145,8 @@ public class StrayService implements JournalListener {
         s.tiedBy,
         s.share,
         s.words,
-        s.standing);
+        s.standing,
+        isInStore(s.path));
   }
 
   /** Accepted ones with what they are, for whoever looks for copies. */
@@ -152,22 +155,48 @@ public class StrayService implements JournalListener {
         document.key(),
         key ->
             strays.findByDocumentId(key).stream()
-                .filter(s -> s.standing.equals(ACCEPTED))
+                .filter(s -> s.standing.equals(ACCEPTED) && !isInStore(s.path))
                 .collect(
                     Collectors.toMap(
                         s -> Path.of(s.path), s -> CopyKind.valueOf(s.kind), (a, b) -> a)));
+  }
+
+  /** True for the address of an object in a store: it is no file that could be read where it is. */
+  private static boolean isInStore(String path) {
+    return path.contains("://");
+  }
+
+  /** An object another tool left in a store. */
+  public record InStore(UUID document, String path, ContentId content, Instant modified) {}
+
+  /**
+   * One that was found in a store.
+   *
+   * @throws ProblemException there is none, or it is a file
+   */
+  public InStore inStore(UUID id) {
+    StrayRow row =
+        strays
+            .findByUuid(id)
+            .filter(s -> isInStore(s.path))
+            .orElseThrow(() -> ProblemException.notFound("Nothing of the kind was found."));
+    return new InStore(
+        document(row).id(), row.path, ContentId.parse(row.content), Moments.ofNanos(row.modified));
+  }
+
+  private Document document(StrayRow row) {
+    return projects.getObject().all().stream()
+        .flatMap(p -> projects.getObject().documents(p.id()).stream())
+        .filter(d -> d.key() == row.documentId)
+        .findFirst()
+        .orElseThrow();
   }
 
   /** Accepts a tie, or refuses it for good. */
   public void decide(UUID id, boolean accepted, String who) throws IOException {
     StrayRow row =
         strays.findByUuid(id).orElseThrow(() -> ProblemException.notFound("No such file found."));
-    Document document =
-        projects.getObject().all().stream()
-            .flatMap(p -> projects.getObject().documents(p.id()).stream())
-            .filter(d -> d.key() == row.documentId)
-            .findFirst()
-            .orElseThrow();
+    Document document = document(row);
     projects
         .getObject()
         .kept(document.project())
@@ -201,7 +230,7 @@ public class StrayService implements JournalListener {
 
   /** Known from the journal alone, as when the records were lost. */
   private StrayRow told(Document document, JournalEntry.TieDecided e) {
-    StrayRow row = row(document, e.content(), Path.of(e.path()));
+    StrayRow row = row(document, e.content(), e.path());
     row.size = e.content().length();
     row.tiedBy = DocumentMatcher.By.CONTENT.name();
     row.kind = CopyKind.STRAY.name();

@@ -125,6 +125,7 @@ public class VersionService {
         activity(document, shown, shown.size() < views.size()),
         watched(project.recovery(), roots),
         bin(document, roots),
+        kept.map(k -> StoredCopies.of(k, id, views)).orElse(List.of()),
         lookedAt(id),
         summary.exposure(),
         summary.live(),

@@ -35,6 +35,7 @@ public record VersionsView(
     List<Activity> activity,
     List<Watched> watched,
     List<BinnedCopy> bin,
+    List<AtStore> elsewhere,
     List<Place> lookedAt,
     Exposure exposure,
     @Nullable Live live,
@@ -165,6 +166,23 @@ public record VersionsView(
   public record Activity(Instant modified, long size, String state) {}
 
   public record Watched(Instant from, Instant to) {}
+
+  /**
+   * A copy in a store elsewhere that was read back there.
+   *
+   * @param state whose copy it is; it need not stand among the states, if only the store has it
+   * @param work when the work in it was done, as far as its name or another copy tells
+   * @param verdict of the state, as its copies here tell
+   * @param store as a person calls it
+   */
+  public record AtStore(
+      String state,
+      String verdict,
+      Instant work,
+      long size,
+      String store,
+      String object,
+      Instant verified) {}
 
   public record BinnedCopy(UUID id, String bin, String name, long size, Instant since) {}
 

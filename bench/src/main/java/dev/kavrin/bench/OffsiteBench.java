@@ -1,0 +1,250 @@
+package dev.kavrin.bench;
+
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupFolders;
+import dev.kavrin.core.journal.BackupRecord;
+import dev.kavrin.core.journal.FolderMarker;
+import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.Operation;
+import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.journal.StoreAddress;
+import dev.kavrin.core.journal.StoreSet;
+import dev.kavrin.core.keep.Counts;
+import dev.kavrin.core.offsite.OffsiteRecovery;
+import dev.kavrin.core.offsite.OffsiteSync;
+import dev.kavrin.core.offsite.Store;
+import dev.kavrin.core.offsite.StoreMark;
+import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.ProgramProfile;
+import dev.kavrin.core.units.Clockwork;
+import dev.kavrin.server.offsite.Buckets;
+import dev.kavrin.server.offsite.KeyFiles;
+import java.io.IOException;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import java.util.stream.Stream;
+
+/**
+ * Sending to a store and bringing back, against {@code s3cmd}; the store is the stand-in of the
+ * sample world on the same two cores. Kavrin reads back all it sends and flushes what it brings.
+ */
+final class OffsiteBench {
+  private static final String NODE = "bench";
+  private static final Instant WORK = Instant.parse("2031-03-03T09:00:00Z");
+  private static final int A_FOLDER = 100;
+
+  private final Path folder;
+  private final URI service;
+  private final Path data;
+  private final Disk disk = Disks.answering();
+  private final Publisher publisher = new Publisher(disk, NODE);
+  private final Clockwork clock = Clockwork.system();
+
+  private OffsiteBench(Path folder, String service, String data) {
+    this.folder = folder;
+    this.service = URI.create(service);
+    this.data = Path.of(data);
+  }
+
+  /**
+   * @param service address of the store's service
+   * @param data folder whose keys open it
+   */
+  static void run(Path folder, String service, String data) throws Exception {
+    OffsiteBench bench = new OffsiteBench(folder, service, data);
+    bench.contest("offsite: one file of 2 GB there and back", 3, 1.2, 1, 2_000_000_000L);
+    bench.contest("offsite: 10,000 files of 20 kB there and back", 3, 0.7, 10_000, 20_000);
+  }
+
+  private void contest(String what, int turns, double target, int files, long each)
+      throws Exception {
+    Path place = Files.createDirectories(folder.resolve("files-" + files));
+    Backups backups = backups(place, files, each);
+    Path settings = settings();
+    Contest.run(
+        what,
+        turns,
+        target,
+        turn -> {
+          long start = System.nanoTime();
+          StoreAddress there = send(backups, turn);
+          Path back = place.resolve("back-" + turn);
+          bring(there, backups.project(), back, files);
+          double seconds = (System.nanoTime() - start) / 1e9;
+          Samples.clearAll(back);
+          Contest.command("s3cmd", "-c", settings.toString(), "-r", "-f", "del", bucket(turn));
+          return seconds;
+        },
+        "s3cmd",
+        turn -> {
+          Path back = Files.createDirectories(place.resolve("back-s3cmd"));
+          double seconds =
+              s3cmd(settings, "put", "-r", backups.files() + "/", bucket(turn))
+                  + s3cmd(settings, "get", "-r", bucket(turn), back + "/");
+          Samples.clearAll(back);
+          s3cmd(settings, "-r", "-f", "del", bucket(turn));
+          return seconds;
+        });
+    Samples.clearAll(place);
+  }
+
+  private static String bucket(int turn) {
+    return "s3://tarnwick/turn-" + turn + "/";
+  }
+
+  private static double s3cmd(Path settings, String... arguments) throws Exception {
+    return Contest.command(
+        Stream.concat(Stream.of("s3cmd", "-q", "-c", settings.toString()), Stream.of(arguments))
+            .toArray(String[]::new));
+  }
+
+  private Path settings() throws IOException {
+    String host = service.getHost() + ":" + service.getPort();
+    List<String> key = Files.readAllLines(data.resolve("keys/annex.key"));
+    return Files.write(
+        folder.resolve("s3cmd"),
+        List.of(
+            "[default]",
+            key.get(0).replace("access-key=", "access_key = "),
+            key.get(1).replace("secret-key=", "secret_key = "),
+            "host_base = " + host,
+            "host_bucket = " + host,
+            "use_https = False"));
+  }
+
+  /** A backup folder of one project, made as Kavrin would have made it. */
+  private record Backups(ProjectRecord project, BackupFolders folders, Path files) {}
+
+  private Backups backups(Path place, int files, long each) throws Exception {
+    BackupFolder keep = open(place.resolve("keep"));
+    ProjectRecord project =
+        ProjectRecord.of(
+            new UUID(3, 3),
+            "Carriage",
+            "carriage",
+            place.resolve("work").toString(),
+            List.of("*.glb"),
+            new ProgramProfile("Modeller", "modeller", null, null, List.of(), null),
+            Plan.every(Duration.ofMinutes(10), Counts.newest(3), Duration.ofMinutes(15)),
+            List.of(keep.root().toString()),
+            "UTC");
+    keep.record(new JournalEntry.ProjectSet(WORK, "Ilse Quarn", project));
+    for (int n = 0; n < files; n++) {
+      UUID document = new UUID(2, n);
+      String path = "sheet-" + n / A_FOLDER + "/carriage-" + n + ".glb";
+      keep.record(new JournalEntry.DocumentSet(WORK, document, project.id(), path));
+      Path file = keep.nameFor(project, path, 1, WORK);
+      Files.createDirectories(file.getParent());
+      Samples.write(file, each, n);
+      keep.record(
+          new JournalEntry.Done(
+              WORK, Operation.of(new Operation.Backup(record(keep, document, path, file)))));
+    }
+    Contest.command("sync", "-f", keep.root().toString());
+    return new Backups(project, BackupFolders.of(keep), keep.root().resolve("carriage"));
+  }
+
+  private BackupRecord record(BackupFolder keep, UUID document, String path, Path file)
+      throws IOException {
+    ContentId content = publisher.identify(file);
+    return new BackupRecord(
+        document,
+        CopyKind.CAPTURE,
+        keep.relative(file),
+        content.toString(),
+        content,
+        path,
+        CopyKind.LIVE,
+        WORK,
+        WORK,
+        1,
+        "due",
+        null,
+        true,
+        Verdict.INTACT,
+        "",
+        0,
+        null,
+        List.of());
+  }
+
+  private BackupFolder open(Path root) throws IOException {
+    UUID uuid = UUID.randomUUID();
+    Files.createDirectories(root);
+    new FolderMarker(uuid, "RECOVERY", NODE, WORK).write(disk, publisher, root);
+    return BackupFolder.open(disk, root, uuid, NODE);
+  }
+
+  /** All of it, read back there. */
+  private StoreAddress send(Backups backups, int turn) throws IOException {
+    Buckets buckets = new Buckets(new KeyFiles(data));
+    StoreAddress address = address(new UUID(4, 4), turn);
+    try (Store store = buckets.open(address)) {
+      address = address(StoreMark.ensure(store, clock.instant(), null).id(), turn);
+    }
+    ProjectRecord project = backups.project();
+    backups.folders().record(new StoreSet(clock.instant(), project.id(), "bench", address, true));
+    try (OffsiteSync sync = new OffsiteSync(disk, publisher, backups.folders(), buckets, clock)) {
+      while (sync.tick(project)) {
+        Thread.onSpinWait();
+      }
+      OffsiteSync.Standing standing = sync.standing(project).get(0);
+      if (!standing.waiting().isEmpty() || standing.problem() != null) {
+        throw new IOException(standing.waiting().size() + " not sent: " + standing.problem());
+      }
+    } finally {
+      backups
+          .folders()
+          .record(new StoreSet(clock.instant(), project.id(), "bench", address, false));
+    }
+    return address;
+  }
+
+  private StoreAddress address(UUID id, int turn) {
+    return new StoreAddress(
+        id,
+        "Annex",
+        "s3://tarnwick/turn-" + turn,
+        "carriage-0/",
+        service.toString(),
+        null,
+        "annex.key",
+        null,
+        null,
+        null,
+        null,
+        null,
+        0,
+        false,
+        null);
+  }
+
+  private void bring(StoreAddress from, ProjectRecord project, Path to, int files)
+      throws IOException {
+    BackupFolder keep = open(to);
+    try (Store store = new Buckets(new KeyFiles(data)).open(from)) {
+      OffsiteRecovery.Outcome outcome =
+          new OffsiteRecovery(disk, publisher, clock)
+              .bring(
+                  store,
+                  from.begin(),
+                  keep,
+                  project.movedTo(project.folder(), to.toString()),
+                  null,
+                  copy -> {});
+      if (outcome.brought().size() != files) {
+        throw new IOException(outcome.brought().size() + " came back: " + outcome.failed());
+      }
+    }
+  }
+}
