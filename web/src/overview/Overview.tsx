@@ -2,6 +2,7 @@ import { Box, Flex, Table, Text, VisuallyHidden } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { DocumentLine, Exposure, OverviewView, ProjectLine } from "../api/schema";
+import { useJobs } from "../api/jobs";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Questions } from "../loss/Questions";
@@ -338,6 +339,7 @@ function ProjectBlock({
 
 export function Overview() {
   const overview = useOverview();
+  const jobs = useJobs();
   const session = useSession();
   const accept = useAcceptJournals();
   const now = useNow();
@@ -364,6 +366,7 @@ export function Overview() {
       </Empty>
     );
   }
+  const underWay = jobs.data?.filter((j) => j.ended === undefined).length;
   const documents = projects.reduce((sum, p) => sum + p.documents.length, 0);
   return (
     <Box>
@@ -372,6 +375,7 @@ export function Overview() {
         under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
       >
         <CopyOpen />
+        <Side onClick={() => go("/at-work")}>{underWay ? `At work: ${underWay}` : "At work"}</Side>
         <Side onClick={() => go("/start")}>Add a project</Side>
       </PageHead>
       <Questions zone={session.data?.zone ?? "UTC"} now={now} />

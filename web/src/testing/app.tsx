@@ -99,6 +99,7 @@ export function begin() {
     "/api/overview": overview(project()),
     "/api/losses": [],
     "/api/messages": [],
+    "/api/jobs": [],
     "/api/notifications": { telling: { page: true }, needsPage: true },
     [`/api/projects/${PROJECT.id}`]: PROJECT,
   });

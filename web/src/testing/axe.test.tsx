@@ -7,6 +7,7 @@ import {
   ADVICE,
   document,
   folder,
+  job,
   overview,
   planAnswer,
   PRICE,
@@ -82,6 +83,20 @@ test.each(MODES)("the folders can be used by everybody, %s", async (mode) => {
   });
   open("/folders");
   await screen.findByText("/srv/tarnwick/line-1");
+  expect(await faults()).toEqual([]);
+});
+
+test.each(MODES)("what is under way can be followed by everybody, %s", async (mode) => {
+  localStorage.setItem("kavrin.mode", mode);
+  const { ended, ...begun } = job({});
+  answering({
+    "/api/jobs": [
+      { ...begun, state: "RUNNING", progress: 0.3, words: "Writing carriage-02.glb" },
+      { ...begun, id: "00000000-0000-7000-e000-000000000002", ended },
+    ],
+  });
+  open("/at-work");
+  await screen.findByRole("progressbar");
   expect(await faults()).toEqual([]);
 });
 

@@ -98,6 +98,14 @@ class OffsiteTest {
     assertThat(elsewhere(project).at("/coverage/elsewhere").asInt()).isZero();
     assertThat(add(project, annex.address(), "first").status()).isEqualTo(200);
     untilThere(project, 1);
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () ->
+                assertThat(app.client().get("/api/overview").json().at("/projects/0/cautions"))
+                    .hasToString(
+                        "[\"It is on the same disk as the work: if it breaks, the copies elsewhere"
+                            + " are all that is left.\"]"));
 
     String listed = annex.s3cmd("ls", "-r", "s3://annex/first/");
     String object =

@@ -27,6 +27,9 @@ final class UnsureStore implements Store {
   int killsAt = -1;
   boolean away;
 
+  /** Told of each object that arrived. */
+  Runnable onPut = () -> {};
+
   /** How many of the last names a list leaves out. */
   int unlisted;
 
@@ -92,6 +95,7 @@ final class UnsureStore implements Store {
       try (InputStream in = body.from(0)) {
         objects.put(name, in.readAllBytes());
         puts.add(name);
+        onPut.run();
       }
     }
     end();

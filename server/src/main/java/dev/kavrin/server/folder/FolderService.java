@@ -26,6 +26,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Places: folders with a role and a marker. */
 @Service
 public class FolderService {
+  /** What is said of backups that lie beside the work. */
+  public static final String SAME_DISK =
+      "It is on the same disk as the work: one broken disk takes both.";
+
   private static final long LITTLE_ROOM = 1_000_000_000;
 
   private final FolderRows rows;
@@ -133,7 +137,7 @@ public class FolderService {
     if (!relation.equals("another disk")) {
       cautions.add(
           relation.equals("the same disk")
-              ? "It is on the same disk as the work: one broken disk takes both."
+              ? SAME_DISK
               : "It is perhaps on the same disk as the work.");
     }
     return relation;

@@ -1,5 +1,6 @@
 package dev.kavrin.server.offsite;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import dev.kavrin.core.journal.BackupFolder;
@@ -90,11 +91,13 @@ public class Coverages {
    * In a line.
    *
    * @param stores elsewhere that take its copies
+   * @param documents of the project
    * @param elsewhere documents whose newest whole version lies there
    * @param siteLost seconds of work that would be lost with the site; null if one would be lost
    *     whole
    */
-  public record SiteLine(int stores, int elsewhere, @Nullable Long siteLost) {}
+  public record SiteLine(
+      int stores, @JsonIgnore int documents, int elsewhere, @Nullable Long siteLost) {}
 
   /** As of some seconds ago at most; asks no disk. */
   public SiteLine line(Kept kept) {
@@ -104,10 +107,11 @@ public class Coverages {
   private SiteLine figuredLine(Kept kept) {
     int stores = new Elsewhere(kept.folders().history()).stores(kept.project().id()).size();
     if (stores == 0) {
-      return new SiteLine(0, 0, null);
+      return new SiteLine(0, 0, 0, null);
     }
     ProjectCoverage coverage = figured(kept, folder -> Optional.empty());
-    return new SiteLine(stores, coverage.elsewhere(), coverage.siteLost());
+    return new SiteLine(
+        stores, coverage.documents().size(), coverage.elsewhere(), coverage.siteLost());
   }
 
   /** As of now; figured anew only where something was written down since. */

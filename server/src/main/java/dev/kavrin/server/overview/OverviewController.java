@@ -38,6 +38,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class OverviewController {
   private static final Duration DAY_AHEAD = Duration.ofDays(1);
+  private static final String ELSEWHERE_TOO =
+      "It is on the same disk as the work: if it breaks, the copies elsewhere are all that is left.";
 
   private final ProjectService projects;
   private final Summaries summaries;
@@ -235,6 +237,11 @@ class OverviewController {
     return all;
   }
 
+  /** True if the newest whole version of every document lies elsewhere, too. */
+  private static boolean isAll(SiteLine line) {
+    return line.stores() > 0 && line.elsewhere() == line.documents();
+  }
+
   private List<String> cautions(ProjectService.Project p, ProjectService.Recovery folder) {
     FolderCheck check = presence.lastCheck(folder.path(), p.folder()).orElse(null);
     if (check == null) {
@@ -243,7 +250,11 @@ class OverviewController {
     String which = p.recoveries().size() > 1 ? folder.path() + ": " : "";
     List<String> all = new ArrayList<>();
     check.faults().forEach(f -> all.add(which + f));
-    check.cautions().forEach(c -> all.add(which + c));
+    boolean elsewhere =
+        engine.project(p.id()).map(coverages::line).filter(OverviewController::isAll).isPresent();
+    check.cautions().stream()
+        .map(c -> elsewhere && c.equals(FolderService.SAME_DISK) ? ELSEWHERE_TOO : c)
+        .forEach(c -> all.add(which + c));
     if (folder.behind() != null) {
       all.add(folder.path() + " lacks copies: " + folder.behind());
     }

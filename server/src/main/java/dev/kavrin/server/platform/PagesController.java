@@ -26,6 +26,7 @@ class PagesController {
     "/programs",
     "/folders",
     "/notifications",
+    "/at-work",
     "/plan/**",
     "/versions/**",
     "/recover/**",
