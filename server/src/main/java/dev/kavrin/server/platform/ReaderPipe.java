@@ -17,15 +17,15 @@ import java.util.concurrent.TimeoutException;
 
 /** Lines to and from a reader's process, none of them waited for without end. One caller a time. */
 final class ReaderPipe implements AutoCloseable {
-  /** A folder that does not tell a file's size in that time is not waited for. */
   /** So many times its limit may pass before it is given up in any case. */
-  private static final int PATIENCE = 6;
+  private static final int PATIENCE = 60;
 
   /** One part in so many of the processor's time it gets, or it hangs. */
-  private static final int LEAST_SHARE = 20;
+  private static final int LEAST_SHARE = 100;
 
-  private static final Duration AGAIN = Duration.ofSeconds(1);
+  private static final Duration AGAIN = Duration.ofSeconds(2);
 
+  /** A folder that does not tell a file's size in that time is not waited for. */
   private static final Duration ASIDE = Duration.ofSeconds(5);
 
   /** Bytes; the largest reduced model has less. */
@@ -81,18 +81,26 @@ final class ReaderPipe implements AutoCloseable {
   }
 
   /**
-   * The next line.
+   * What one request may take, all its lines together.
    *
+   * @param used processor time the reader had used before
    * @param limit of the processor's time; on a machine that is busy with other things it may take
-   *     some times as long, as long as it gets on
+   *     many times as long, as long as it gets on
+   * @param end of all patience, as {@link System#nanoTime}
    */
-  String next(Duration limit)
+  record Budget(Duration used, Duration limit, long end) {}
+
+  Budget budget(Duration limit) {
+    return new Budget(used(), limit, System.nanoTime() + limit.multipliedBy(PATIENCE).toNanos());
+  }
+
+  /** The next line. */
+  String next(Budget budget)
       throws IOException, InterruptedException, ExecutionException, TimeoutException {
     Future<String> reads = reading.submit(fromReader::next);
-    Duration before = used();
-    long end = System.nanoTime() + limit.multipliedBy(PATIENCE).toNanos();
-    Duration known = before;
-    Duration wait = limit;
+    Duration known = used();
+    Duration left = budget.limit().minus(known.minus(budget.used()));
+    Duration wait = left.compareTo(AGAIN) < 0 ? AGAIN : left;
     while (true) {
       try {
         String line = reads.get(wait.toMillis(), TimeUnit.MILLISECONDS);
@@ -103,7 +111,8 @@ final class ReaderPipe implements AutoCloseable {
       } catch (TimeoutException slow) {
         Duration now = used();
         boolean hangs = now.minus(known).multipliedBy(LEAST_SHARE).compareTo(wait) < 0;
-        if (hangs || now.minus(before).compareTo(limit) >= 0 || System.nanoTime() > end) {
+        boolean over = now.minus(budget.used()).compareTo(budget.limit()) >= 0;
+        if (hangs || over || System.nanoTime() > budget.end()) {
           throw slow;
         }
         known = now;

@@ -36,8 +36,9 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * The reader's process, started when needed, killed when it takes longer than 2 s + size / 100 MB/s
- * (20 s more to draw) and started anew. Calls are serialised.
+ * The reader's process, started when needed, killed when it takes more of the processor's time than
+ * 2 s + size / 100 MB/s (20 s more to draw) or gets nowhere, and started anew. Calls are
+ * serialised.
  */
 public final class ReaderProcess implements Inspector, AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(ReaderProcess.class);
@@ -274,11 +275,10 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
       boolean fresh = pipe.open();
       pipe.send(mapper.writeValueAsString(request));
       Duration limit = limit(request, files).plus(fresh ? START : Duration.ZERO);
-      Answer answer = next(limit);
-      for (long from = System.nanoTime(); answer.share() != null; answer = next(limit)) {
+      ReaderPipe.Budget budget = pipe.budget(limit);
+      Answer answer = next(budget);
+      for (; answer.share() != null; answer = next(budget)) {
         onTheWay.accept(answer.share());
-        limit = limit.minusNanos(System.nanoTime() - from);
-        from = System.nanoTime();
       }
       if (answer.number() != request.number()) {
         throw new IOException("the reader answered out of turn");
@@ -301,9 +301,9 @@ public final class ReaderProcess implements Inspector, AutoCloseable {
     }
   }
 
-  private Answer next(Duration limit)
+  private Answer next(ReaderPipe.Budget budget)
       throws IOException, InterruptedException, ExecutionException, TimeoutException {
-    return mapper.readValue(pipe.next(limit), Answer.class);
+    return mapper.readValue(pipe.next(budget), Answer.class);
   }
 
   /** Why it gave up the last time it was asked, in words; null if it did not. */

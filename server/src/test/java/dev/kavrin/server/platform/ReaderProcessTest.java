@@ -69,4 +69,19 @@ class ReaderProcessTest {
       assertThat(reader.trouble()).isNull();
     }
   }
+
+  /** On a machine that is busy with other things its answers come late, one after the other. */
+  @Test
+  void oneThatTellsHowFarItIsIsWaitedForByTheProcessorTimeItTakes() {
+    String busy =
+        "read line; echo '{\"number\":1,\"error\":\"not yet\"}'; read line;"
+            + " for i in 1 2 3 4; do echo '{\"number\":2,\"share\":0.2}'; sleep 1; done;"
+            + " echo '{\"number\":2,\"error\":\"at last\"}'; read line";
+    try (ReaderProcess reader =
+        new ReaderProcess(f -> 0, f -> Map.of(), List.of("/bin/sh", "-c", busy))) {
+      assertNotYet(reader.inspect(file, "hull.stl"), "not yet");
+      assertNotYet(reader.inspect(file, "hull.stl"), "at last");
+      assertThat(reader.trouble()).isNull();
+    }
+  }
 }
