@@ -33,7 +33,7 @@ const fetches = {
   CrashReport: () => import("../crashreport/CrashReport").then((m) => ({ default: m.CrashReport })),
   RecoveryTest: () =>
     import("../recoverytest/RecoveryTest").then((m) => ({ default: m.RecoveryTest })),
-  AtWork: () => import("../atwork/AtWork").then((m) => ({ default: m.AtWork })),
+  UnderWay: () => import("../underway/UnderWay").then((m) => ({ default: m.UnderWay })),
   Elsewhere: () => import("../elsewhere/Elsewhere").then((m) => ({ default: m.Elsewhere })),
   BringBack: () => import("../elsewhere/BringBack").then((m) => ({ default: m.BringBack })),
   RecoverSeveral: () =>
@@ -64,7 +64,7 @@ const Pack = viewOf(fetches.Pack);
 const CrashReport = viewOf(fetches.CrashReport);
 const RecoveryTest = viewOf(fetches.RecoveryTest);
 const RecoverSeveral = viewOf(fetches.RecoverSeveral);
-const AtWork = viewOf(fetches.AtWork);
+const UnderWay = viewOf(fetches.UnderWay);
 const Elsewhere = viewOf(fetches.Elsewhere);
 const BringBack = viewOf(fetches.BringBack);
 
@@ -171,7 +171,7 @@ function Views() {
               <Route path="/crash-report/:documentId?" element={<CrashReport />} />
               <Route path="/recovery-test/:documentId?" element={<RecoveryTest />} />
               <Route path="/recover-several/:documentId?" element={<RecoverSeveral />} />
-              <Route path="/at-work" element={<AtWork />} />
+              <Route path="/under-way" element={<UnderWay />} />
               <Route path="/elsewhere/:documentId?" element={<Elsewhere />} />
               <Route path="/bring-back" element={<BringBack />} />
               <Route path="*" element={<Navigate to="/overview" replace />} />

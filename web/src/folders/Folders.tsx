@@ -42,7 +42,7 @@ export function Folders() {
     <Box>
       <PageHead
         title={away === 0 ? "All folders are reachable" : `${count(away, "folder")} away`}
-        under="Each folder carries a marker, so that an empty mount point is never taken for it."
+        under="Each folder Kavrin writes to carries a marker, so that an empty mount point is never taken for it."
       />
       <Box px="4" py="2">
         <Table.ScrollArea

@@ -252,7 +252,8 @@ function ProjectBlock({
           {project.linked > 0 && ` · ${count(project.linked, "linked file")} backed up too`}
           {project.cautions.map((c) => (
             <Text as="span" key={c} color="caution" ml="3">
-              ▲ {c}
+              ▲{"\u00a0"}
+              {c}
             </Text>
           ))}
         </Text>
@@ -375,7 +376,9 @@ export function Overview() {
         under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
       >
         <CopyOpen />
-        <Side onClick={() => go("/at-work")}>{underWay ? `At work: ${underWay}` : "At work"}</Side>
+        <Side onClick={() => go("/under-way")}>
+          {underWay ? `Under way: ${underWay}` : "Under way"}
+        </Side>
         <Side onClick={() => go("/start")}>Add a project</Side>
       </PageHead>
       <Questions zone={session.data?.zone ?? "UTC"} now={now} />

@@ -95,7 +95,7 @@ test.each(MODES)("what is under way can be followed by everybody, %s", async (mo
       { ...begun, id: "00000000-0000-7000-e000-000000000002", ended },
     ],
   });
-  open("/at-work");
+  open("/under-way");
   await screen.findByRole("progressbar");
   expect(await faults()).toEqual([]);
 });

@@ -104,8 +104,7 @@ class OffsiteTest {
             () ->
                 assertThat(app.client().get("/api/overview").json().at("/projects/0/cautions"))
                     .hasToString(
-                        "[\"It is on the same disk as the work: if it breaks, the copies elsewhere"
-                            + " are all that is left.\"]"));
+                        "[\"Same disk as the work: if it breaks, only the copies elsewhere are left.\"]"));
 
     String listed = annex.s3cmd("ls", "-r", "s3://annex/first/");
     String object =

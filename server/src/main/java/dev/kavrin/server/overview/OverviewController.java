@@ -39,7 +39,7 @@ import org.springframework.web.bind.annotation.RestController;
 class OverviewController {
   private static final Duration DAY_AHEAD = Duration.ofDays(1);
   private static final String ELSEWHERE_TOO =
-      "It is on the same disk as the work: if it breaks, the copies elsewhere are all that is left.";
+      "Same disk as the work: if it breaks, only the copies elsewhere are left.";
 
   private final ProjectService projects;
   private final Summaries summaries;

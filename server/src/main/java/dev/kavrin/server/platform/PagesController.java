@@ -26,7 +26,7 @@ class PagesController {
     "/programs",
     "/folders",
     "/notifications",
-    "/at-work",
+    "/under-way",
     "/plan/**",
     "/versions/**",
     "/recover/**",

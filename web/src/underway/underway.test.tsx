@@ -25,7 +25,7 @@ const RUNNING: Partial<Job> = {
 
 function withJobs(...jobs: Job[]) {
   answering({ "/api/jobs": jobs });
-  return open("/at-work");
+  return open("/under-way");
 }
 
 test("nothing asked for yet says so", async () => {
@@ -79,18 +79,18 @@ test("what failed says why, what was begun anew says so", async () => {
 test("a new job appears by itself, and the overview counts what is under way", async () => {
   answering({ "/api/jobs": [] });
   const { user } = open("/overview");
-  expect(await screen.findByRole("button", { name: "At work" })).toBeDefined();
+  expect(await screen.findByRole("button", { name: "Under way" })).toBeDefined();
   answering({ "/api/jobs": [one(1, RUNNING)] });
   await waitFor(() => {
     tell("jobs");
-    expect(screen.getByRole("button", { name: "At work: 1" })).toBeDefined();
+    expect(screen.getByRole("button", { name: "Under way: 1" })).toBeDefined();
   });
-  await user.click(screen.getByRole("button", { name: "At work: 1" }));
+  await user.click(screen.getByRole("button", { name: "Under way: 1" }));
   expect(await screen.findByRole("heading", { name: "1 job under way" })).toBeDefined();
 });
 
 test("that the service cannot tell is told in its words", async () => {
   answering({ "/api/jobs": () => problem(503, "records", "The records are away.") });
-  open("/at-work");
+  open("/under-way");
   expect(await screen.findByText("The records are away.")).toBeDefined();
 });

@@ -1,4 +1,4 @@
-import { Box, Table, Text } from "@chakra-ui/react";
+import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { useCancelJob, useJobs } from "../api/jobs";
 import { useSession } from "../api/queries";
 import type { Job } from "../api/schema";
@@ -79,7 +79,7 @@ function Standing({ job }: { job: Job }) {
 }
 
 /** What takes longer than a moment: who asked for it, how far it is, what came of it. */
-export function AtWork() {
+export function UnderWay() {
   const jobs = useJobs();
   const cancel = useCancelJob();
   const zone = useSession().data?.zone ?? "UTC";
@@ -110,7 +110,7 @@ export function AtWork() {
               fontSize="13px"
               css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
             >
-              <Head columns={["What", "About", "Asked by", "When", "How it stands", ""]} />
+              <Head columns={["What", "About", "Asked by", "When", "How it stands"]} />
               <Table.Body>
                 {[...open, ...jobs.data.filter((j) => !isOpen(j))].map((job) => (
                   <Table.Row key={job.id} bg="transparent">
@@ -123,18 +123,20 @@ export function AtWork() {
                     <Table.Cell whiteSpace="nowrap">{job.person}</Table.Cell>
                     <Table.Cell whiteSpace="nowrap">{moment(job.created, zone, now)}</Table.Cell>
                     <Table.Cell minW="260px">
-                      <Standing job={job} />
-                    </Table.Cell>
-                    <Table.Cell>
-                      {isOpen(job) && !job.cancelled && (
-                        <Quiet
-                          color="ink"
-                          loading={cancel.isPending && cancel.variables === job.id}
-                          onClick={() => cancel.mutate(job.id)}
-                        >
-                          Cancel
-                        </Quiet>
-                      )}
+                      <Flex gap="3" align="baseline">
+                        <Box flex="1">
+                          <Standing job={job} />
+                        </Box>
+                        {isOpen(job) && !job.cancelled && (
+                          <Quiet
+                            color="ink"
+                            loading={cancel.isPending && cancel.variables === job.id}
+                            onClick={() => cancel.mutate(job.id)}
+                          >
+                            Cancel
+                          </Quiet>
+                        )}
+                      </Flex>
                     </Table.Cell>
                   </Table.Row>
                 ))}
