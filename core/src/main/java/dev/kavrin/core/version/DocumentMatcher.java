@@ -2,7 +2,6 @@ package dev.kavrin.core.version;
 
 import dev.kavrin.core.chunk.Sketch;
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.naming.Conventions;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
@@ -23,12 +22,9 @@ import java.util.Set;
 
 /** Says to which document a file belongs: by its program, its name, its place, its content. */
 public final class DocumentMatcher {
-  private static final double ANYTHING = 0.02;
-  private static final double CLEARLY = 0.3;
+  static final double CLEARLY = 0.3;
   private static final double PARTS = 0.5;
   private static final int FEWEST_PARTS = 3;
-  private static final double OPAQUE_SIZE = 4;
-  private static final int PADDED = 3;
 
   private final Disk disk;
   private final List<Subject> subjects;
@@ -64,23 +60,23 @@ public final class DocumentMatcher {
       return new Subject(id, live, project, rule, sheet, more, all);
     }
 
-    private FileName name() {
+    FileName name() {
       return FileName.of(live.getFileName().toString());
     }
 
     /** Where it is in its project's folder, with the folder's own name. */
-    private Path place() {
+    Path place() {
       return project.getParent().relativize(live);
     }
 
-    private boolean isDocument(String fileName) {
+    boolean isDocument(String fileName) {
       return rule.stream()
           .anyMatch(
               r -> FileSystems.getDefault().getPathMatcher("glob:" + r).matches(Path.of(fileName)));
     }
 
     /** True if its name, or that of a folder of the project it lies in, begins with a dot. */
-    private boolean isHidden(Path file) {
+    boolean isHidden(Path file) {
       Path seen = file.startsWith(project) ? project.relativize(file) : file.getFileName();
       for (Path name : seen) {
         if (name.toString().startsWith(".")) {
@@ -90,7 +86,7 @@ public final class DocumentMatcher {
       return false;
     }
 
-    private double shared(Stranger file) {
+    double shared(Stranger file) {
       double most = 0;
       for (Sketch sketch : sketches) {
         most = Math.max(most, sketch.shared(file.sketch()));
@@ -98,7 +94,7 @@ public final class DocumentMatcher {
       return most;
     }
 
-    private double sharedParts(Stranger file) {
+    double sharedParts(Stranger file) {
       if (file.parts().size() < FEWEST_PARTS) {
         return 0;
       }
@@ -178,8 +174,8 @@ public final class DocumentMatcher {
     List<Tie> ties = new ArrayList<>();
     for (Subject subject : subjects) {
       bySheet(subject, file, name)
-          .or(() -> byName(subject, file, name))
-          .or(() -> byPlace(subject, file, name))
+          .or(() -> NameTies.byName(subject, file, name))
+          .or(() -> NameTies.byPlace(subject, file, name))
           .ifPresent(ties::add);
     }
     if (ties.isEmpty() && !isItselfADocument(file.path(), name)) {
@@ -210,79 +206,6 @@ public final class DocumentMatcher {
                     l.read(name, document).orElseThrow(),
                     "named as its program does",
                     true));
-  }
-
-  private Optional<Tie> byName(Subject subject, Stranger file, String name) {
-    FileName own = subject.name();
-    double share = Math.max(subject.shared(file), subject.sharedParts(file));
-    boolean beside = file.path().getParent().equals(subject.live().getParent());
-    for (Conventions.Read read : Conventions.read(name)) {
-      NameFields fields = read.fields();
-      boolean named =
-          fields.stem().equals(own.stem())
-              && (fields.ext().isEmpty() || fields.ext().equals(own.ext()));
-      if (named && enough(subject, file, read, beside, share)) {
-        return Optional.of(
-            new Tie(
-                subject.id(),
-                beside ? CopyKind.KEPT_BY_SAVE : CopyKind.STRAY,
-                By.NAME,
-                share,
-                read.pattern(),
-                fields,
-                "named after it, " + Words.percent(share) + " of it known from there",
-                share >= CLEARLY || file.path().startsWith(subject.project())));
-      }
-    }
-    return Optional.empty();
-  }
-
-  /**
-   * A name that could as well be a document's next number needs content that says it is a copy;
-   * other names need something in common, or a size alike where nothing can be compared.
-   */
-  private static boolean enough(
-      Subject subject, Stranger file, Conventions.Read read, boolean beside, double share) {
-    String name = file.path().getFileName().toString();
-    boolean numbered = read.fields().number() != null || read.fields().step() != null;
-    boolean hidden = name.startsWith("~") || name.startsWith("#") || subject.isHidden(file.path());
-    if (beside && subject.isDocument(name) && !hidden) {
-      int digits = read.fields().number() == null ? 0 : read.fields().number().digits();
-      boolean copyLike = read.fields().time() != null || digits >= PADDED;
-      return copyLike && share >= CLEARLY;
-    }
-    if (share >= ANYTHING) {
-      return true;
-    }
-    long size = file.sketch().length();
-    long known = subject.sketches().stream().mapToLong(Sketch::length).max().orElse(0);
-    boolean alike = size == 0 || size < known * OPAQUE_SIZE && known < size * OPAQUE_SIZE;
-    return beside && !numbered && alike;
-  }
-
-  /** Snapshots of a disk, and copies of whole folders, keep names and places. */
-  private static Optional<Tie> byPlace(Subject subject, Stranger file, String name) {
-    boolean within = file.path().startsWith(subject.project()) && !subject.isHidden(file.path());
-    if (within || !name.equals(subject.live().getFileName().toString())) {
-      return Optional.empty();
-    }
-    double share = Math.max(subject.shared(file), subject.sharedParts(file));
-    boolean samePlace = file.path().endsWith(subject.place());
-    if (share < ANYTHING && !samePlace) {
-      return Optional.empty();
-    }
-    return Optional.of(
-        new Tie(
-            subject.id(),
-            CopyKind.STRAY,
-            By.NAME,
-            share,
-            null,
-            NameFields.of("", ""),
-            (samePlace ? "in the same place in a copy of its folder, " : "of the same name, ")
-                + Words.percent(share)
-                + " of it known from there",
-            share >= (samePlace ? ANYTHING : CLEARLY)));
   }
 
   private boolean isItselfADocument(Path file, String name) {
