@@ -17,6 +17,7 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -120,12 +121,18 @@ class StoreFiles {
    *
    * @throws ProblemException it is gone, or its store is no longer one of a project's
    */
-  Foreign at(String address) {
-    return all(f -> f.address().equals(address)).stream()
-        .findFirst()
-        .orElseThrow(
-            () ->
-                ProblemException.notFound(
-                    address + " is not there any more. Nothing was taken in."));
+  Foreign at(String address) throws IOException {
+    for (StoreAddress at : stores()) {
+      String begin = at.address() + "/";
+      if (address.startsWith(begin)) {
+        try (Store store = engine.stores().open(at)) {
+          Optional<StoredObject> object = store.find(address.substring(begin.length()));
+          if (object.isPresent()) {
+            return new Foreign(at, object.get(), address);
+          }
+        }
+      }
+    }
+    throw ProblemException.notFound(address + " is not there any more. Nothing was taken in.");
   }
 }
