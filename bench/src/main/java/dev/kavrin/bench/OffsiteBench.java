@@ -30,6 +30,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -41,7 +42,6 @@ import java.util.stream.Stream;
 final class OffsiteBench {
   private static final String NODE = "bench";
   private static final Instant WORK = Instant.parse("2031-03-03T09:00:00Z");
-  private static final int A_FOLDER = 100;
 
   private final Path folder;
   private final URI service;
@@ -87,40 +87,40 @@ final class OffsiteBench {
         "s3cmd",
         turn -> {
           Path back = Files.createDirectories(place.resolve("back-s3cmd"));
-          double seconds =
-              files == 1
-                  ? oneByS3cmd(settings, backups.files(), bucket(files, turn), back)
-                  : allByS3cmd(settings, backups.files(), bucket(files, turn), back);
+          double seconds = byS3cmd(settings, backups.files(), bucket(files, turn) + "s3cmd/", back);
           Samples.clearAll(back);
           return seconds;
         });
     Samples.clearAll(place);
   }
 
-  /** The service lists no digest of what was sent in parts, without which s3cmd lists nothing. */
-  private static double oneByS3cmd(Path settings, Path files, String there, Path back)
+  /**
+   * Each by its name: the service lists folders, and what was sent in parts, without a digest, on
+   * which {@code s3cmd} stops.
+   */
+  private static double byS3cmd(Path settings, Path files, String there, Path back)
       throws Exception {
-    try (Stream<Path> all = Files.list(files.resolve("sheet-0"))) {
-      String file = all.findFirst().orElseThrow().toString();
-      return s3cmd(settings, "put", file, there + "one.glb")
-          + s3cmd(settings, "get", there + "one.glb", back.resolve("one.glb").toString());
+    List<String> send = new ArrayList<>(List.of("put"));
+    List<String> fetch = new ArrayList<>(List.of("get"));
+    try (Stream<Path> all = Files.list(files)) {
+      for (Path file : all.sorted().toList()) {
+        send.add(file.toString());
+        fetch.add(there + file.getFileName());
+      }
     }
-  }
-
-  private static double allByS3cmd(Path settings, Path files, String there, Path back)
-      throws Exception {
-    return s3cmd(settings, "put", "-r", files + "/", there + "all/")
-        + s3cmd(settings, "get", "-r", there + "all/", back + "/");
+    send.add(there);
+    fetch.add(back + "/");
+    return s3cmd(settings, send) + s3cmd(settings, fetch);
   }
 
   private static String bucket(int files, int turn) {
     return "s3://tarnwick/" + files + "-files-turn-" + turn + "/";
   }
 
-  private static double s3cmd(Path settings, String... arguments) throws Exception {
-    return Contest.command(
-        Stream.concat(Stream.of("s3cmd", "-q", "-c", settings.toString()), Stream.of(arguments))
-            .toArray(String[]::new));
+  private static double s3cmd(Path settings, List<String> arguments) throws Exception {
+    List<String> line = new ArrayList<>(List.of("s3cmd", "-q", "-c", settings.toString()));
+    line.addAll(arguments);
+    return Contest.command(line.toArray(String[]::new));
   }
 
   private Path settings() throws IOException {
@@ -156,7 +156,7 @@ final class OffsiteBench {
     keep.record(new JournalEntry.ProjectSet(WORK, "Ilse Quarn", project));
     for (int n = 0; n < files; n++) {
       UUID document = new UUID(2, n);
-      String path = "sheet-" + n / A_FOLDER + "/carriage-" + n + ".glb";
+      String path = "carriage-" + n + ".glb";
       keep.record(new JournalEntry.DocumentSet(WORK, document, project.id(), path));
       Path file = keep.nameFor(project, path, 1, WORK);
       Files.createDirectories(file.getParent());

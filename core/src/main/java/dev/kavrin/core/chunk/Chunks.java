@@ -22,7 +22,7 @@ public final class Chunks {
   @FunctionalInterface
   public interface Taker {
     /** The bytes are valid during the call only. */
-    void take(byte[] bytes, int offset, int length);
+    void take(byte[] bytes, int offset, int length) throws IOException;
   }
 
   /** So many bits, spread over the upper half where the rolling sum knows most. */

@@ -76,6 +76,18 @@ public interface Disk {
   /** Takes away a folder with nothing in it. */
   void removeFolder(Path folder) throws IOException;
 
+  /** Names between which a file is moved. */
+  record Move(Path from, Path to) {}
+
+  /**
+   * How a file that is to be moved lies there: under other names if it is put together from others.
+   *
+   * @throws FileAlreadyExistsException it is, and something stands at the target
+   */
+  default Move asItLies(Path from, Path to) throws IOException {
+    return new Move(from, to);
+  }
+
   /** Moves on one device; what stands at the target is silently replaced. */
   void rename(Path from, Path to) throws IOException;
 

@@ -57,6 +57,11 @@ public abstract class ForwardingDisk implements Disk {
   }
 
   @Override
+  public Move asItLies(Path from, Path to) throws IOException {
+    return disk.asItLies(from, to);
+  }
+
+  @Override
   public void unlink(Path file) throws IOException {
     disk.unlink(file);
   }

@@ -33,7 +33,10 @@ final class FreeName {
    *
    * @throws FileAlreadyExistsException the name is taken; nothing was touched
    */
-  void move(Path from, Path to) throws IOException {
+  void move(Path named, Path free) throws IOException {
+    Disk.Move lies = disk.asItLies(named, free);
+    Path from = lies.from();
+    Path to = lies.to();
     if (linked(from, to)) {
       return;
     }

@@ -21,18 +21,24 @@ public final class SameBytes {
   }
 
   /** The same against what is open already; its end is reached and it stays open. */
-  static boolean in(Disk disk, Path a, SeekableByteChannel b) throws IOException {
+  public static boolean in(Disk disk, Path a, SeekableByteChannel b) throws IOException {
+    try (SeekableByteChannel open = disk.read(a)) {
+      return in(open, b);
+    }
+  }
+
+  /** The same of what is open already; the end of both is reached and they stay open. */
+  public static boolean in(SeekableByteChannel a, SeekableByteChannel b) throws IOException {
+    InputStream inA = new BufferedInputStream(Channels.newInputStream(a), BLOCK);
     InputStream inB = new BufferedInputStream(Channels.newInputStream(b), BLOCK);
-    try (InputStream inA = new BufferedInputStream(Channels.newInputStream(disk.read(a)), BLOCK)) {
-      while (true) {
-        byte[] blockA = inA.readNBytes(BLOCK);
-        byte[] blockB = inB.readNBytes(BLOCK);
-        if (!Arrays.equals(blockA, blockB)) {
-          return false;
-        }
-        if (blockA.length < BLOCK) {
-          return true;
-        }
+    while (true) {
+      byte[] blockA = inA.readNBytes(BLOCK);
+      byte[] blockB = inB.readNBytes(BLOCK);
+      if (!Arrays.equals(blockA, blockB)) {
+        return false;
+      }
+      if (blockA.length < BLOCK) {
+        return true;
       }
     }
   }

@@ -10,7 +10,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -33,6 +35,7 @@ public final class BackupFolder {
   private final AtomicBoolean dropsPaused = new AtomicBoolean();
   private final Set<UUID> running = ConcurrentHashMap.newKeySet();
   private final List<Consumer<JournalEntry>> listeners = new CopyOnWriteArrayList<>();
+  private final Map<Path, Map<String, Long>> found = new ConcurrentHashMap<>();
   private final ReentrantLock moving = new ReentrantLock();
 
   private BackupFolder(
@@ -219,15 +222,32 @@ public final class BackupFolder {
       throws IOException {
     Path folder = folderFor(project, documentPath);
     disk.makeFolders(folder);
+    Map<String, Long> found = found(folder);
     String stem = FileName.of(fileName(documentPath)).shortEnding().stem();
     long last = history.lastSequence(document);
-    for (Path path : disk.list(folder)) {
-      Optional<BackupName> found = BackupName.parse(path.getFileName().toString());
-      if (found.filter(c -> stem.startsWith(c.stem())).isPresent()) {
-        last = Math.max(last, found.get().sequence());
-      }
+    for (int end = 1; end <= stem.length(); end++) {
+      last = Math.max(last, found.getOrDefault(stem.substring(0, end), 0L));
     }
     return last + 1;
+  }
+
+  /**
+   * The highest birth numbers by the stems of the names that were in a folder when it was first
+   * looked at; those given since are in the journal.
+   */
+  private Map<String, Long> found(Path folder) throws IOException {
+    Map<String, Long> known = found.get(folder);
+    if (known == null) {
+      known = new HashMap<>();
+      for (Path path : disk.list(folder)) {
+        Optional<BackupName> name = BackupName.parse(path.getFileName().toString());
+        if (name.isPresent()) {
+          known.merge(name.get().stem(), name.get().sequence(), Math::max);
+        }
+      }
+      found.put(folder, known);
+    }
+    return known;
   }
 
   /** Where the copy with a birth number goes. */

@@ -3,6 +3,7 @@ package dev.kavrin.core.journal;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SameBytes;
+import dev.kavrin.core.pack.CompactedDisk;
 import java.io.IOException;
 import java.nio.file.Path;
 
@@ -33,7 +34,48 @@ final class BackupSettlement {
     if (planned instanceof Operation.Purge p) {
       return isThere(folder.owned(p.bin())) ? Settled.takenBack(NOT_BEGUN) : Settled.DONE;
     }
+    if (planned instanceof Operation.Compact p) {
+      return compacted(p);
+    }
+    if (planned instanceof Operation.Recompact p) {
+      return recompacted(p);
+    }
+    if (planned instanceof Operation.ClearPack p) {
+      return isThere(folder.owned(p.pack())) ? Settled.takenBack(NOT_BEGUN) : Settled.DONE;
+    }
     return cleared((Operation.ClearLeftover) planned);
+  }
+
+  /** A recipe under its name was unpacked and compared, so that the plain bytes may go. */
+  private Settled compacted(Operation.Compact planned) throws IOException {
+    Path file = folder.owned(planned.path());
+    Path bin = folder.owned(planned.bin());
+    if (isThere(CompactedDisk.recipeOf(file))) {
+      boolean plain = disk.facts(file).filter(f -> !CompactedDisk.isCompacted(f)).isPresent();
+      if (plain && isThere(bin)) {
+        return moved(file, bin);
+      }
+      if (plain) {
+        publisher.move(file, bin);
+      }
+      return Settled.DONE;
+    }
+    if (isThere(bin) && !isThere(file)) {
+      publisher.move(bin, file);
+    }
+    return Settled.takenBack("no recipe stood before the stop");
+  }
+
+  /** Both recipes give the same bytes: that under the backup's name stays, whichever it is. */
+  private Settled recompacted(Operation.Recompact planned) throws IOException {
+    Path recipe = CompactedDisk.recipeOf(folder.owned(planned.path()));
+    Path former = CompactedDisk.recipeOf(folder.owned(planned.bin()));
+    if (isThere(former) && !isThere(recipe)) {
+      publisher.move(former, recipe);
+    } else if (isThere(former)) {
+      publisher.purge(former);
+    }
+    return Settled.DONE;
   }
 
   private boolean isThere(Path file) throws IOException {

@@ -26,13 +26,18 @@ import java.util.stream.Stream;
 
 /** What a journal comes to: the backups that stand, facts by their key, what was left open. */
 public final class History {
-  /** A backup in the bin: what it was, where it lies, since when; true if a person had it go. */
-  public record Binned(BackupRecord capture, String bin, Instant since, boolean byHand) {}
+  /**
+   * What waits in the bin.
+   *
+   * @param capture what it was
+   * @param bin where it lies
+   * @param byHand true if a person had it go
+   * @param stands true if its backup stands, compacted, and only its plain bytes went
+   */
+  public record Binned(
+      BackupRecord capture, String bin, Instant since, boolean byHand, boolean stands) {}
 
-  /** By kind, what they are about, and key. */
-  private final Map<Class<?>, Map<UUID, Map<List<Object>, JournalEntry>>> facts =
-      new LinkedHashMap<>();
-
+  private final Facts facts = new Facts();
   private final Standing standing = new Standing();
   private final Map<UUID, Operation> open = new LinkedHashMap<>();
   private final Map<UUID, JournalEntry.Receipt> receipts = new LinkedHashMap<>();
@@ -63,15 +68,12 @@ public final class History {
     } else if (entry instanceof JournalEntry.Reread e) {
       standing.read(e.path(), e.at());
     } else if (entry instanceof JournalEntry.Left e) {
-      facts.getOrDefault(ProjectSet.class, Map.of()).remove(e.project());
+      facts.remove(ProjectSet.class, e.project());
     }
   }
 
   private void take(Fact fact, JournalEntry entry) {
-    facts
-        .computeIfAbsent(fact.getClass(), k -> new LinkedHashMap<>())
-        .computeIfAbsent(fact.scope(), k -> new LinkedHashMap<>())
-        .put(fact.key(), entry);
+    facts.put(fact, entry);
     if (entry instanceof ProjectSet set) {
       List<ProjectSet> all = plans.computeIfAbsent(set.project().id(), k -> new ArrayList<>());
       Plan last = all.isEmpty() ? null : all.get(all.size() - 1).project().plan();
@@ -90,6 +92,8 @@ public final class History {
       standing.takeBack(p.bin(), p.path(), at);
     } else if (planned instanceof Operation.Purge p) {
       standing.purge(p.bin());
+    } else if (planned instanceof Operation.Compact p) {
+      standing.compact(p, at);
     } else if (planned instanceof Operation.Restore p) {
       p.members().forEach(m -> receipts.put(m.id(), m.receipt()));
     } else if (planned instanceof Operation.SettingsChange p) {
@@ -97,47 +101,18 @@ public final class History {
     }
   }
 
-  private Map<List<Object>, JournalEntry> shelf(Class<?> kind, UUID scope) {
-    return facts.getOrDefault(kind, Map.of()).getOrDefault(scope, Map.of());
-  }
-
   synchronized <T> List<T> all(Class<T> kind, UUID scope) {
-    return shelf(kind, scope).values().stream().map(kind::cast).toList();
-  }
-
-  private <T> List<T> all(Class<T> kind) {
-    return facts.getOrDefault(kind, Map.of()).values().stream()
-        .flatMap(f -> f.values().stream())
-        .map(kind::cast)
-        .toList();
-  }
-
-  private <T> Optional<T> one(Class<T> kind, UUID scope, Object... key) {
-    return Optional.ofNullable(shelf(kind, scope).get(List.of(key))).map(kind::cast);
+    return facts.all(kind, scope);
   }
 
   /** Whatever holds for a project in any folder, in an order in which it can be taken in. */
   public synchronized List<JournalEntry> facts(UUID project) {
-    List<DocumentSet> documents = documents(project);
-    List<JournalEntry> all = new ArrayList<>(all(ProjectSet.class, project));
-    all.addAll(documents);
-    Set<UUID> scopes =
-        Stream.concat(Stream.of(project), documents.stream().map(DocumentSet::id))
-            .collect(Collectors.toSet());
-    facts.forEach(
-        (kind, about) -> {
-          if (!List.of(ProjectSet.class, DocumentSet.class).contains(kind)) {
-            scopes.forEach(s -> all.addAll(about.getOrDefault(s, Map.of()).values()));
-          }
-        });
-    return all;
+    return facts.about(project);
   }
 
   /** True if a fact of another folder is later than what is known here. */
   public synchronized boolean isNews(JournalEntry entry) {
-    Fact fact = (Fact) entry;
-    JournalEntry known = shelf(fact.getClass(), fact.scope()).get(fact.key());
-    return known == null || entry.at().isAfter(known.at());
+    return facts.isNews(entry);
   }
 
   /** Entries taken in so far. */
@@ -182,6 +157,23 @@ public final class History {
     return standing.all();
   }
 
+  /** True if a backup that stands is put together from packs. */
+  public synchronized boolean isCompacted(String path) {
+    return standing.stored(path) != null;
+  }
+
+  /** Bytes a backup that stands needs on its disk: its own, or what compacting it took. */
+  public synchronized long stored(BackupRecord backup) {
+    Long stored = standing.stored(backup.path());
+    return stored == null ? backup.content().length() : stored;
+  }
+
+  /** The same of what waits in the bin. */
+  public synchronized long stored(Binned binned) {
+    Long stored = standing.stored(binned.bin());
+    return stored == null ? binned.capture().content().length() : stored;
+  }
+
   public synchronized List<Binned> bin() {
     return standing.bin();
   }
@@ -202,16 +194,16 @@ public final class History {
   }
 
   public synchronized List<ProjectRecord> projects() {
-    return all(ProjectSet.class).stream().map(ProjectSet::project).toList();
+    return facts.all(ProjectSet.class).stream().map(ProjectSet::project).toList();
   }
 
   public synchronized Optional<ProjectRecord> project(UUID id) {
-    return one(ProjectSet.class, id).map(ProjectSet::project);
+    return facts.one(ProjectSet.class, id).map(ProjectSet::project);
   }
 
   /** When a project was last set; empty if it is not known here. */
   public synchronized Optional<Instant> projectSet(UUID project) {
-    return one(ProjectSet.class, project).map(ProjectSet::at);
+    return facts.one(ProjectSet.class, project).map(ProjectSet::at);
   }
 
   public synchronized List<DocumentSet> documents(UUID project) {
@@ -220,19 +212,15 @@ public final class History {
 
   /** A document by its id, of whatever project. */
   public synchronized Optional<DocumentSet> document(UUID id) {
-    return facts.getOrDefault(DocumentSet.class, Map.of()).values().stream()
-        .map(f -> f.get(List.<Object>of(id)))
-        .filter(DocumentSet.class::isInstance)
-        .map(DocumentSet.class::cast)
-        .findFirst();
+    return facts.anywhere(DocumentSet.class, id);
   }
 
   public synchronized Optional<Written> lastWritten(UUID document) {
-    return one(Written.class, document);
+    return facts.one(Written.class, document);
   }
 
   public synchronized List<IncidentSet> incidents() {
-    return all(IncidentSet.class);
+    return facts.all(IncidentSet.class);
   }
 
   /** Copies a program was seen to write of a document of its own accord. */
@@ -259,7 +247,7 @@ public final class History {
 
   /** A project's folder layout as text; empty if none was set. */
   public synchronized Optional<String> layout(UUID project) {
-    return one(JournalEntry.LayoutSet.class, project).map(JournalEntry.LayoutSet::text);
+    return facts.one(JournalEntry.LayoutSet.class, project).map(JournalEntry.LayoutSet::text);
   }
 
   /** Corrections of a program's settings, oldest first. */
@@ -275,12 +263,12 @@ public final class History {
 
   /** What a version used when it was copied; empty if it used nothing. */
   public synchronized List<Leaned> leansOn(UUID document, String state) {
-    return one(LinksSeen.class, document, state).map(LinksSeen::links).orElse(List.of());
+    return facts.one(LinksSeen.class, document, state).map(LinksSeen::links).orElse(List.of());
   }
 
   /** Of every version of every document: what it used when it was copied. */
   synchronized List<LinksSeen> allLinks() {
-    return all(LinksSeen.class);
+    return facts.all(LinksSeen.class);
   }
 
   /** Steps of a run that were copied, in the order (run, step). */

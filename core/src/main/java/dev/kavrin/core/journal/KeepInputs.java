@@ -143,7 +143,7 @@ public final class KeepInputs {
                         state,
                         copies.stream().mapToLong(BackupRecord::sequence).max().orElse(0),
                         order.of(copies.get(0)),
-                        copies.stream().mapToLong(c -> c.content().length()).sum(),
+                        copies.stream().mapToLong(history::stored).sum(),
                         copies.stream().anyMatch(protects),
                         reasons(state, copies, used.contains(state)),
                         copies.stream().allMatch(c -> c.kind() == CopyKind.AS_WRITTEN))));

@@ -33,6 +33,9 @@ public record Operation(UUID id, Planned planned) {
     @Type(value = Drop.class, name = "drop"),
     @Type(value = TakeBack.class, name = "take-back"),
     @Type(value = Purge.class, name = "purge"),
+    @Type(value = Compact.class, name = "compact"),
+    @Type(value = Recompact.class, name = "recompact"),
+    @Type(value = ClearPack.class, name = "clear-pack"),
     @Type(value = ClearLeftover.class, name = "clear-leftover"),
     @Type(value = Restore.class, name = "restore"),
     @Type(value = SettingsChange.class, name = "settings")
@@ -57,6 +60,26 @@ public record Operation(UUID id, Planned planned) {
 
   /** A binned backup goes for good. */
   public record Purge(String bin) implements Planned {}
+
+  /**
+   * A backup is put together from packs from now on, by a recipe that stands beside its former
+   * name; its plain bytes go to the bin.
+   *
+   * @param path of the backup, before and after
+   * @param stored bytes it newly needs: its recipe and the chunks that no older one has
+   */
+  public record Compact(String path, String bin, long stored) implements Planned {}
+
+  /**
+   * A compacted backup gets a recipe that needs other packs.
+   *
+   * @param path of the backup
+   * @param bin where its former recipe waits until the other stands
+   */
+  public record Recompact(String path, String bin) implements Planned {}
+
+  /** A pack that no recipe needs goes for good. */
+  public record ClearPack(String pack) implements Planned {}
 
   /**
    * A program's own leftover goes, because a backup has its bytes.

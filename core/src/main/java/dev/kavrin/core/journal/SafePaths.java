@@ -11,6 +11,7 @@ import java.util.List;
 final class SafePaths {
   private static final Path OWN = Path.of(FolderMarker.FOLDER);
   private static final Path BIN = OWN.resolve("bin");
+  private static final Path PACKS = OWN.resolve("packs");
 
   private SafePaths() {}
 
@@ -49,6 +50,15 @@ final class SafePaths {
     }
     if (planned instanceof Operation.Purge p) {
       return isBinned(p.bin());
+    }
+    if (planned instanceof Operation.Compact p) {
+      return isBackup(p.path()) && isBinned(p.bin());
+    }
+    if (planned instanceof Operation.Recompact p) {
+      return (isBackup(p.path()) || isBinned(p.path())) && isBinned(p.bin());
+    }
+    if (planned instanceof Operation.ClearPack p) {
+      return staysInside(p.pack()) && Path.of(p.pack()).startsWith(PACKS);
     }
     if (planned instanceof Operation.ClearLeftover p) {
       return isBackup(p.copy());

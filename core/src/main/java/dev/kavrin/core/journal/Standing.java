@@ -2,6 +2,7 @@ package dev.kavrin.core.journal;
 
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.History.Binned;
+import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -20,6 +21,9 @@ final class Standing {
   private final Map<String, Binned> binned = new LinkedHashMap<>();
   private final Map<String, Instant> lastRead = new HashMap<>();
   private final Set<String> faulty = new HashSet<>();
+
+  /** What compacted backups take, by their paths, in the bin too. */
+  private final Map<String, Long> stored = new HashMap<>();
 
   void put(BackupRecord backup, Instant at) {
     set(backup);
@@ -56,19 +60,42 @@ final class Standing {
     BackupRecord gone = standing.remove(path);
     if (gone != null) {
       byDocument.get(gone.document()).remove(path);
-      binned.put(bin, new Binned(gone, bin, at, byHand));
+      binned.put(bin, new Binned(gone, bin, at, byHand, false));
+      rename(path, bin);
     }
+  }
+
+  private void rename(String from, String to) {
+    Long bytes = stored.remove(from);
+    if (bytes != null) {
+      stored.put(to, bytes);
+    }
+  }
+
+  void compact(Operation.Compact done, Instant at) {
+    BackupRecord backup = standing.get(done.path());
+    if (backup != null) {
+      stored.put(done.path(), done.stored());
+      binned.put(done.bin(), new Binned(backup, done.bin(), at, false, true));
+    }
+  }
+
+  @Nullable
+  Long stored(String path) {
+    return stored.get(path);
   }
 
   void takeBack(String bin, String path, Instant at) {
     Binned back = binned.remove(bin);
     if (back != null) {
+      rename(bin, path);
       put(back.capture().at(path), at);
     }
   }
 
   void purge(String bin) {
     binned.remove(bin);
+    stored.remove(bin);
   }
 
   boolean isFaulty(String path) {

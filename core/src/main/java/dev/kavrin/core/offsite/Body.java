@@ -1,5 +1,6 @@
 package dev.kavrin.core.offsite;
 
+import dev.kavrin.core.chunk.Sha256;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;

@@ -1,5 +1,6 @@
 package dev.kavrin.core.offsite;
 
+import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;

@@ -2,6 +2,7 @@ package dev.kavrin.core.offsite;
 
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedInput;
 import dev.kavrin.core.journal.BackupRecord;

@@ -48,17 +48,17 @@ public final class Bin {
             .filter(b -> !isAPersonsWord(history, b))
             .sorted(Comparator.comparing(History.Binned::since))
             .toList();
-    long over = byRule.stream().mapToLong(b -> b.capture().content().length()).sum();
+    long over = byRule.stream().mapToLong(history::stored).sum();
     if (over == 0) {
       return Set.of();
     }
-    long kept = history.allCaptures().stream().mapToLong(c -> c.content().length()).sum();
+    long kept = history.allCaptures().stream().mapToLong(history::stored).sum();
     boolean held = history.projects().stream().anyMatch(p -> p.plan().keep().room() > 0);
     over -= BinLimit.of(kept, disk.capacity(folder.root()), held);
     Set<String> beyond = new HashSet<>();
     for (int i = 0; i < byRule.size() && over > 0; i++) {
       beyond.add(byRule.get(i).bin());
-      over -= byRule.get(i).capture().content().length();
+      over -= history.stored(byRule.get(i));
     }
     return beyond;
   }

@@ -6,6 +6,7 @@ import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.backup.BackupOrder;
 import dev.kavrin.core.chunk.ContentHash;
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.disk.CrashDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FolderKind;

@@ -2,6 +2,7 @@ package dev.kavrin.core.offsite;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;

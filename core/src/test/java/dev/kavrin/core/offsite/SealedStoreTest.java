@@ -3,6 +3,7 @@ package dev.kavrin.core.offsite;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.journal.StoreAddress;

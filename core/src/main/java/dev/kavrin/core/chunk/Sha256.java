@@ -1,4 +1,4 @@
-package dev.kavrin.core.offsite;
+package dev.kavrin.core.chunk;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -7,12 +7,12 @@ import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 
 /** SHA-256 (FIPS 180-4) in lower-case hexadecimal, as {@code sha256sum} writes it. */
-final class Sha256 {
+public final class Sha256 {
   private static final int BLOCK = 1 << 17;
 
   private Sha256() {}
 
-  static MessageDigest digest() {
+  public static MessageDigest digest() {
     try {
       return MessageDigest.getInstance("SHA-256");
     } catch (NoSuchAlgorithmException every) {
@@ -20,16 +20,16 @@ final class Sha256 {
     }
   }
 
-  static String of(byte[] bytes) {
+  public static String of(byte[] bytes) {
     return HexFormat.of().formatHex(digest().digest(bytes));
   }
 
-  static String of(MessageDigest digest) {
+  public static String of(MessageDigest digest) {
     return HexFormat.of().formatHex(digest.digest());
   }
 
   /** Of all that is left of a stream, which is not closed. */
-  static String of(InputStream in) throws IOException {
+  public static String of(InputStream in) throws IOException {
     MessageDigest digest = digest();
     byte[] block = new byte[BLOCK];
     for (int n = in.read(block); n >= 0; n = in.read(block)) {
