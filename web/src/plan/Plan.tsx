@@ -114,7 +114,14 @@ function Editor({
         <Box px="4" py="1" overflow="auto" borderRight="1px solid" borderColor="hairline">
           <Failure error={figures.error} />
           {figures.data && <Warnings answer={figures.data} dirty={dirty} />}
-          <Form plan={plan} set={set} runs={project.sets !== undefined} answer={figures.data}>
+          <Form
+            plan={plan}
+            set={set}
+            runs={project.sets !== undefined}
+            answer={figures.data}
+            project={project.id}
+            holds={!dirty}
+          >
             <RunRule key={project.version} project={project} />
           </Form>
         </Box>

@@ -11,6 +11,7 @@ import { Notice, Quiet } from "../shared/parts";
 import { duration, seconds } from "../shared/words";
 import { Number, Setting, Tick, Words } from "../shared/fields";
 import { Autosaves, autosaveWords } from "./Autosaves";
+import { compactingWords, OlderVersions } from "./OlderVersions";
 
 const DAY = 86_400;
 const GB = 1e9;
@@ -361,6 +362,7 @@ function summaries(plan: PlanRecord) {
     when: `${seconds(plan.quiet)} s of quiet, ${minutes(plan.hardLimit)} min at most`,
     many: olderWords(plan.keep),
     programs: autosaveWords(plan.programCopies),
+    older: compactingWords(plan.compacting),
     pauses: pauses.join(", ") || "none",
     out:
       plan.light.pictures || plan.light.entries.length > 0
@@ -411,6 +413,8 @@ export function Form({
   plan,
   runs,
   answer,
+  project,
+  holds,
   children,
 }: {
   plan: PlanRecord;
@@ -418,6 +422,9 @@ export function Form({
   runs: boolean;
   /** What it comes to; undefined while that is asked. */
   answer: PlanAnswer | undefined;
+  project: string;
+  /** True if the plan as shown is the one that holds. */
+  holds: boolean;
   children?: ReactNode;
 }) {
   const says = summaries(plan);
@@ -435,6 +442,9 @@ export function Form({
           <Autosaves plan={plan} set={set} answer={answer} />
         </Section>
       )}
+      <Section value="older" title="Older versions" says={says.older}>
+        <OlderVersions project={project} plan={plan} holds={holds} set={set} />
+      </Section>
       <Section value="pauses" title="Pauses" says={says.pauses}>
         <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
       </Section>

@@ -4,6 +4,7 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SameBytes;
+import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalRecovery;
@@ -22,7 +23,9 @@ import java.nio.channels.Channels;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -35,6 +38,36 @@ import java.util.UUID;
  * between any two leaves each backup whole under its name.
  */
 public final class Compactor {
+  private static final String NOT_WHAT_WAS_WRITTEN =
+      "Read to compact it: it is not what was written.";
+
+  /** Read to tell beforehand. */
+  private static final int MEASURED = 12;
+
+  private static final long MEASURED_BYTES = 500_000_000;
+
+  /** Compacting reads twice and unpacks once. */
+  private static final double PASSES = 2;
+
+  private static final String NOWHERE_NAME = "nowhere";
+  private static final Sink NOWHERE =
+      new Sink() {
+        @Override
+        public void write(byte[] bytes, int offset, int count) {
+          // Only counted.
+        }
+
+        @Override
+        public void flush() {
+          // Nothing is kept.
+        }
+
+        @Override
+        public void close() {
+          // Nothing is open.
+        }
+      };
+
   private final CompactedDisk disk;
   private final Publisher publisher;
   private final InstantSource clock;
@@ -58,6 +91,10 @@ public final class Compactor {
    */
   public record Outcome(int versions, long before, long after) {
     static final Outcome NONE = new Outcome(0, 0, 0);
+
+    Outcome and(Outcome other) {
+      return new Outcome(versions + other.versions, before + other.before, after + other.after);
+    }
 
     Outcome and(BackupRecord backup, long stored) {
       return new Outcome(versions + 1, before + backup.content().length(), after + stored);
@@ -84,7 +121,7 @@ public final class Compactor {
         continue;
       }
       if (!draft.content().equals(backup.content())) {
-        scrub.isWhole(folder, backup, "Read to compact it: it is not what was written.");
+        scrub.isWhole(folder, backup, NOT_WHAT_WAS_WRITTEN);
         continue;
       }
       Optional<Long> stored = replace(folder, backup, draft);
@@ -93,11 +130,50 @@ public final class Compactor {
     return outcome;
   }
 
+  /**
+   * Reads the first of some backups as if they were to be compacted; nothing is written.
+   *
+   * @param backups at least one
+   */
+  OlderVersions.Estimate estimate(BackupFolder folder, UUID document, List<BackupRecord> backups)
+      throws IOException {
+    KnownChunks known = known(folder, document, backups);
+    long began = System.nanoTime();
+    long read = 0;
+    List<Draft> drafts = new ArrayList<>();
+    try (PackWriter writer = new PackWriter(NOWHERE, known.scale())) {
+      for (BackupRecord backup : backups) {
+        if (drafts.size() >= MEASURED || read > MEASURED_BYTES) {
+          break;
+        }
+        Optional<Draft> draft = draft(folder, backup, known, writer, NOWHERE_NAME);
+        draft.ifPresent(drafts::add);
+        read += draft.map(d -> d.content().length()).orElse(0L);
+      }
+    }
+    long took = System.nanoTime() - began;
+    long before = backups.stream().mapToLong(b -> b.content().length()).sum();
+    long added = drafts.stream().mapToLong(Draft::added).sum();
+    long later = drafts.stream().skip(1).mapToLong(Draft::added).sum();
+    int rest = backups.size() - drafts.size();
+    return new OlderVersions.Estimate(
+        backups.size(),
+        drafts.size(),
+        before,
+        added + later * rest / Math.max(1, drafts.size() - 1),
+        Duration.ofNanos((long) (took * PASSES * before / Math.max(1, read))));
+  }
+
+  private KnownChunks known(BackupFolder folder, UUID document, List<BackupRecord> backups)
+      throws IOException {
+    long longest = backups.stream().mapToLong(b -> b.content().length()).max().orElse(0);
+    return KnownChunks.of(disk, new Packs(disk, folder), document, longest);
+  }
+
   private Map<BackupRecord, Draft> pack(
       BackupFolder folder, UUID document, List<BackupRecord> backups) throws IOException {
     Packs packs = new Packs(disk, folder);
-    long longest = backups.stream().mapToLong(b -> b.content().length()).max().orElse(0);
-    KnownChunks known = KnownChunks.of(disk, packs, document, longest);
+    KnownChunks known = known(folder, document, backups);
     Path pack = packs.fresh(document);
     Map<BackupRecord, Draft> drafts = new LinkedHashMap<>();
     disk.makeFolders(pack.getParent());
@@ -116,7 +192,7 @@ public final class Compactor {
     return drafts;
   }
 
-  /** Empty if the backup is gone or is compacted already. */
+  /** Empty if the backup is gone, is compacted already or cannot be read. */
   private Optional<Draft> draft(
       BackupFolder folder, BackupRecord backup, KnownChunks known, PackWriter writer, String pack)
       throws IOException {
@@ -128,53 +204,48 @@ public final class Compactor {
     try (SeekableByteChannel open = disk.read(file);
         InputStream in = new BufferedInputStream(Channels.newInputStream(open), 1 << 17)) {
       return Optional.of(Draft.read(in, facts.get().modifiedNanos(), known, writer, pack));
+    } catch (Draft.UnreadableException failed) {
+      scrub.isWhole(folder, backup, NOT_WHAT_WAS_WRITTEN);
+      return Optional.empty();
     }
   }
 
   /** Bytes it newly needs; empty if it went meanwhile. */
   private Optional<Long> replace(BackupFolder folder, BackupRecord backup, Draft draft)
       throws IOException {
+    Path file = folder.owned(backup.path());
+    requireSame(folder, draft.recipe(), file);
+    byte[] recipe = draft.recipe().written().getBytes(StandardCharsets.UTF_8);
+    Path bin = folder.bin().resolve(FileName.prefixed(UUID.randomUUID() + ".", file));
+    long stored = draft.added() + recipe.length;
+    Operation operation =
+        Operation.of(new Operation.Compact(backup.path(), folder.relative(bin), stored));
     folder.moving().lock();
     try {
-      Path file = folder.owned(backup.path());
       boolean stands = folder.history().captures(backup.document()).contains(backup);
       if (!stands || folder.dropsPaused().get()) {
         return Optional.empty();
       }
-      byte[] recipe = draft.recipe().written().getBytes(StandardCharsets.UTF_8);
-      Path bin = folder.bin().resolve(FileName.prefixed(UUID.randomUUID() + ".", file));
-      long stored = draft.added() + recipe.length;
-      replace(
-          folder,
-          Operation.of(new Operation.Compact(backup.path(), folder.relative(bin), stored)),
-          recipe,
-          file,
-          bin);
+      folder.begin(operation, clock.instant());
+      publisher.publish(
+          CompactedDisk.recipeOf(file),
+          sink -> sink.write(recipe, 0, recipe.length),
+          PublishCheck.NONE);
+      publisher.move(file, bin);
+      folder.done(operation, clock.instant());
       return Optional.of(stored);
+    } catch (IOException | RuntimeException failed) {
+      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
+          .finishOrTakeBack(operation, failed);
+      throw failed;
     } finally {
       folder.moving().unlock();
     }
   }
 
-  private void replace(BackupFolder folder, Operation operation, byte[] recipe, Path file, Path bin)
-      throws IOException {
-    folder.begin(operation, clock.instant());
-    try {
-      publisher.publish(
-          CompactedDisk.recipeOf(file),
-          sink -> sink.write(recipe, 0, recipe.length),
-          (stage, content) -> requireSame(stage, file));
-      publisher.move(file, bin);
-      folder.done(operation, clock.instant());
-    } catch (IOException | RuntimeException failed) {
-      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
-          .finishOrTakeBack(operation, failed);
-      throw failed;
-    }
-  }
-
-  private void requireSame(Path recipe, Path file) throws IOException {
-    try (SeekableByteChannel unpacked = disk.unpacked(recipe)) {
+  /** Byte by byte, before its recipe stands anywhere; nobody waits for it. */
+  private void requireSame(BackupFolder folder, Recipe recipe, Path file) throws IOException {
+    try (SeekableByteChannel unpacked = disk.unpacked(folder.root(), recipe)) {
       if (!SameBytes.in(disk, file, unpacked)) {
         throw new DamagedPackException(
             file + " does not unpack to the same bytes. It stays as it is");

@@ -10,6 +10,7 @@ import dev.kavrin.core.pack.Recipe;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.MessageDigest;
+import org.apache.commons.io.input.ProxyInputStream;
 
 /**
  * A file as it was read and cut.
@@ -18,10 +19,30 @@ import java.security.MessageDigest;
  * @param added bytes of the chunks that were in no pack yet, as they are packed
  */
 record Draft(ContentId content, Recipe recipe, long added) {
+  /** A file could not be read; writing the pack goes on without it. */
+  static final class UnreadableException extends IOException {
+    private static final long serialVersionUID = 1;
+
+    UnreadableException(IOException why) {
+      super(why.getMessage(), why);
+    }
+  }
+
+  /** A file whose failing is told from that of the pack. */
+  private static InputStream telling(InputStream in) {
+    return new ProxyInputStream(in) {
+      @Override
+      protected void handleIOException(IOException failed) throws IOException {
+        throw new UnreadableException(failed);
+      }
+    };
+  }
+
   /**
    * Reads a file to its end; chunks that are in no pack yet go into this one.
    *
    * @param pack as recipes name it
+   * @throws UnreadableException the file fails
    */
   static Draft read(
       InputStream in, long modifiedNanos, KnownChunks known, PackWriter writer, String pack)
@@ -31,7 +52,7 @@ record Draft(ContentId content, Recipe recipe, long added) {
     Recipe.Ranges ranges = new Recipe.Ranges();
     long[] added = new long[1];
     Chunks.cut(
-        in,
+        telling(in),
         known.scale(),
         (bytes, from, length) -> {
           hash.add(bytes, from, length);

@@ -235,14 +235,15 @@ public final class PackCleanup {
     Operation operation =
         Operation.of(new Operation.Recompact(folder.relative(backup), folder.relative(aside)));
     Path former = CompactedDisk.recipeOf(aside);
+    requireSame(folder, recipe, found);
     folder.moving().lock();
     try {
+      if (disk.plain().facts(found.file).isEmpty()) {
+        return;
+      }
       folder.begin(operation, clock.instant());
       disk.makeFolders(folder.bin());
-      publisher.publish(
-          former,
-          sink -> sink.write(text, 0, text.length),
-          (stage, content) -> requireSame(stage, found.file));
+      publisher.publish(former, sink -> sink.write(text, 0, text.length), PublishCheck.NONE);
       publisher.replace(found.file, former);
       publisher.purge(former);
       folder.done(operation, clock.instant());
@@ -255,12 +256,13 @@ public final class PackCleanup {
     }
   }
 
-  private void requireSame(Path recipe, Path former) throws IOException {
-    try (SeekableByteChannel a = disk.unpacked(recipe);
-        SeekableByteChannel b = disk.unpacked(former)) {
+  /** Byte by byte, before the other recipe stands anywhere. */
+  private void requireSame(BackupFolder folder, Recipe recipe, Found former) throws IOException {
+    try (SeekableByteChannel a = disk.unpacked(folder.root(), recipe);
+        SeekableByteChannel b = disk.unpacked(folder.root(), former.recipe)) {
       if (!SameBytes.in(a, b)) {
         throw new DamagedPackException(
-            former + " does not unpack to the same bytes from other packs. It stays as it is");
+            former.file + " does not unpack to the same bytes from other packs. It stays as it is");
       }
     }
   }

@@ -97,7 +97,12 @@ public final class CompactedDisk extends ForwardingDisk {
     if (top == null) {
       throw new NoSuchFileException(recipe.toString(), null, "It lies in no backup folder");
     }
-    return new CompactedChannel(plain, indexes, top, recipe(recipe));
+    return unpacked(top, recipe(recipe));
+  }
+
+  /** Opens what a recipe is of that need not lie anywhere yet, in a backup folder. */
+  public SeekableByteChannel unpacked(Path top, Recipe recipe) {
+    return new CompactedChannel(plain, indexes, top, recipe);
   }
 
   /** What a pack holds; empty if it is damaged. */

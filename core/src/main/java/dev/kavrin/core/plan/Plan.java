@@ -30,6 +30,7 @@ import java.util.function.Consumer;
  * @param loss how much may go with one save before a person is asked
  * @param proving when to prove that copies come back
  * @param programCopies how many stay of what programs write aside of their own accord
+ * @param compacting whether older versions are compacted, and which stay plain files
  */
 public record Plan(
     Duration interval,
@@ -47,7 +48,8 @@ public record Plan(
     List<String> kindsOff,
     LossLimits loss,
     Proving proving,
-    ProgramCounts programCopies) {
+    ProgramCounts programCopies,
+    Compacting compacting) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
 
@@ -76,7 +78,8 @@ public record Plan(
         List.of(),
         LossLimits.DEFAULT,
         Proving.DEFAULT,
-        ProgramCounts.DEFAULT);
+        ProgramCounts.DEFAULT,
+        Compacting.OFF);
   }
 
   public Plan {
@@ -87,6 +90,7 @@ public record Plan(
     loss = loss == null ? LossLimits.DEFAULT : loss;
     proving = proving == null ? Proving.DEFAULT : proving;
     programCopies = programCopies == null ? ProgramCounts.DEFAULT : programCopies;
+    compacting = compacting == null ? Compacting.OFF : compacting;
     reminder = reminder == null ? Duration.ZERO : reminder;
     kindsOff =
         kindsOff == null
@@ -133,6 +137,7 @@ public record Plan(
     private Duration reminder = Plan.this.reminder;
     private List<String> kindsOff = Plan.this.kindsOff;
     private ProgramCounts programCopies = Plan.this.programCopies;
+    private Compacting compacting = Plan.this.compacting;
 
     Plan done() {
       return new Plan(
@@ -151,7 +156,8 @@ public record Plan(
           kindsOff,
           loss,
           proving,
-          programCopies);
+          programCopies,
+          compacting);
     }
   }
 
@@ -184,6 +190,10 @@ public record Plan(
 
   public Plan with(ProgramCounts other) {
     return changed(d -> d.programCopies = other);
+  }
+
+  public Plan with(Compacting other) {
+    return changed(d -> d.compacting = other);
   }
 
   public Plan onEverySave() {

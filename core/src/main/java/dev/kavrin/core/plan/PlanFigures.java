@@ -56,7 +56,7 @@ public record PlanFigures(
     Duration apart = apart(plan, w);
     Counts counts = plan.keep();
     long states = Math.max(counts.most(), 1);
-    long all = Math.multiplyExact(in.size(), states);
+    long all = room(plan.compacting(), in, states);
     long perDocument =
         counts.room() == 0
             ? all
@@ -81,7 +81,7 @@ public record PlanFigures(
         plan.timed() ? counts.atMostBack(apart) : Duration.ZERO,
         reachWhy(counts, apart),
         footprint,
-        footprintWhy(counts, in, states, perDocument < all),
+        footprintWhy(plan, in, states, perDocument < all),
         programs,
         BinLimit.of(footprint + programs.room(), counts.room() > 0),
         load,
@@ -90,6 +90,13 @@ public record PlanFigures(
                 warnings(plan, worst).stream(),
                 tooSlow(in, (load + programs.loadPerHour()) / Math.max(1, in.places())))
             .toList());
+  }
+
+  /** Of one document; compacted versions count as they were measured, as plain ones before that. */
+  private static long room(Compacting compacting, PlanInputs in, long states) {
+    long plain = in.compacted() == null ? states : compacting.plainOf(states);
+    double share = in.compacted() == null ? 1 : in.compacted();
+    return Math.multiplyExact(in.size(), plain) + Math.round(in.size() * share * (states - plain));
   }
 
   /** What a room limit leaves beside the backups of what people save. */
@@ -101,10 +108,11 @@ public record PlanFigures(
     return Math.max(0, all - footprint);
   }
 
-  private static Why footprintWhy(Counts counts, PlanInputs in, long states, boolean held) {
+  private static Why footprintWhy(Plan plan, PlanInputs in, long states, boolean held) {
+    Counts counts = plan.keep();
     return new Why(
         "N × size × documents × folders, and a quarter of that for dropped ones",
-        states
+        filled(plan.compacting(), in, states)
             + " × "
             + Sizes.words(in.size())
             + " × "
@@ -114,6 +122,21 @@ public record PlanFigures(
             + (counts.most() == 0 ? " (the protected one stays)" : "")
             + (held ? ", held to " + Sizes.words(counts.room()) + " a document with the bin" : ""),
         PRACTICE);
+  }
+
+  private static String filled(Compacting compacting, PlanInputs in, long states) {
+    long plain = compacting.plainOf(states);
+    if (plain == states) {
+      return String.valueOf(states);
+    }
+    return in.compacted() == null
+        ? states + " (compacted ones are not measured yet)"
+        : String.format(
+            java.util.Locale.ROOT,
+            "(%d + %d compacted at %.1f %%)",
+            plain,
+            states - plain,
+            100 * in.compacted());
   }
 
   private static Why loadWhy(Plan plan, PlanInputs in, double copies) {

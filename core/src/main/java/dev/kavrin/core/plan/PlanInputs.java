@@ -15,6 +15,8 @@ import java.util.Map;
  * @param places recovery folders that each get a copy
  * @param rates bytes a second each of them took lately, by its path; those not measured are left
  *     out
+ * @param compacted what a compacted version takes, as a share of a plain one; null if none was
+ *     compacted yet
  */
 public record PlanInputs(
     long size,
@@ -23,7 +25,8 @@ public record PlanInputs(
     @Nullable Duration copyTime,
     int documents,
     int places,
-    Map<String, Long> rates) {
+    Map<String, Long> rates,
+    @Nullable Double compacted) {
 
   /** How far apart the program's own writes lie, null if unknown. */
   @Nullable

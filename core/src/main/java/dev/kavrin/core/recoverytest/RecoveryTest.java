@@ -321,7 +321,7 @@ public final class RecoveryTest {
     private Duration promised() {
       PlanInputs inputs =
           new PlanInputs(
-              1, OwnWrites.setTo(drill.gap()), null, Duration.ofSeconds(1), 1, 1, Map.of());
+              1, OwnWrites.setTo(drill.gap()), null, Duration.ofSeconds(1), 1, 1, Map.of(), null);
       return PlanFigures.of(harness.project().plan(), inputs).fileLost();
     }
   }

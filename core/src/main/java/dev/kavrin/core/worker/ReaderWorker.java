@@ -4,7 +4,6 @@ import dev.kavrin.core.compare.Comparison;
 import dev.kavrin.core.compare.FileComparison;
 import dev.kavrin.core.compare.FileComparison.Source;
 import dev.kavrin.core.compare.Tolerance;
-import dev.kavrin.core.content.PartWriter;
 import dev.kavrin.core.content.PartWriter.CannotTake;
 import dev.kavrin.core.content.gltf.GlbPreview;
 import dev.kavrin.core.content.mesh.Shapes;
@@ -12,27 +11,20 @@ import dev.kavrin.core.disk.CountedDisk;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.PacedDisk;
 import dev.kavrin.core.disk.PacedDisk.Rate;
-import dev.kavrin.core.disk.PublishCheck;
-import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
-import dev.kavrin.core.disk.SinkStream;
-import dev.kavrin.core.export.Export;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Readers;
 import dev.kavrin.core.health.SiblingFilesOnDisk;
+import dev.kavrin.core.pack.CompactedDisk;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.picture.Pictures;
 import dev.kavrin.core.picture.Plane;
 import dev.kavrin.core.picture.Sight;
-import dev.kavrin.core.relink.Relink;
-import dev.kavrin.core.restore.PartRestore;
 import dev.kavrin.core.units.Clockwork;
-import java.io.BufferedOutputStream;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
-import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
@@ -127,6 +119,18 @@ public final class ReaderWorker {
       byte[] preview,
       String error,
       Double share) {
+    static Answer of(long number, HealthReport report) {
+      return new Answer(number, report, null, null, null, null);
+    }
+
+    static Answer of(long number, Comparison comparison) {
+      return new Answer(number, null, comparison, null, null, null);
+    }
+
+    static Answer of(long number, byte[] preview) {
+      return new Answer(number, null, null, preview, null, null);
+    }
+
     static Answer onTheWay(long number, double share) {
       return new Answer(number, null, null, null, null, share);
     }
@@ -147,7 +151,7 @@ public final class ReaderWorker {
     System.setOut(System.err);
     BufferedReader in =
         new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
-    Disk disk = new RealDisk();
+    Disk disk = new CompactedDisk(new RealDisk());
     for (String line = in.readLine(); line != null; line = in.readLine()) {
       Answer answer =
           answer(
@@ -169,15 +173,8 @@ public final class ReaderWorker {
     try {
       return switch (request.ask()) {
         case INSPECT ->
-            new Answer(
-                number,
-                new HealthCheck(disk, request.once()).inspect(path, request.name()),
-                null,
-                null,
-                null,
-                null);
-        case COMPARE ->
-            new Answer(number, null, compared(disk, request, onTheWay), null, null, null);
+            Answer.of(number, new HealthCheck(disk, request.once()).inspect(path, request.name()));
+        case COMPARE -> Answer.of(number, compared(disk, request, onTheWay));
         case PICTURE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             byte[] png =
@@ -187,7 +184,7 @@ public final class ReaderWorker {
                         new SiblingFilesOnDisk(disk, path, request.once()),
                         request.frame())
                     .orElse(new byte[0]);
-            yield new Answer(number, null, null, png, null, null);
+            yield Answer.of(number, png);
           }
         }
         case SIGHT -> {
@@ -212,16 +209,9 @@ public final class ReaderWorker {
                 sight.met(in, request.name(), new SiblingFilesOnDisk(disk, path, request.once())));
           }
         }
-        case TAKE -> json(number, written(disk, request));
-        case RELINK ->
-            json(
-                number,
-                new Relink(disk, new Publisher(disk, "worker"))
-                    .write(
-                        new Source(path, request.name(), request.once()),
-                        request.taking().names(),
-                        Path.of(request.taking().target())));
-        case EXPORT -> json(number, exported(disk, request));
+        case TAKE -> json(number, WorkerWriting.taken(disk, request));
+        case RELINK -> json(number, WorkerWriting.relinked(disk, request));
+        case EXPORT -> json(number, WorkerWriting.exported(disk, request));
         case PLANE -> {
           try (SeekableByteChannel in = disk.read(path)) {
             yield json(number, Plane.of(in, request.name()));
@@ -265,46 +255,7 @@ public final class ReaderWorker {
         counted, a, b, request.tolerance() == null ? null : new Tolerance(request.tolerance()));
   }
 
-  private static PartRestore.Written written(Disk disk, Request request) throws IOException {
-    return new PartRestore(disk, new Publisher(disk, "worker"))
-        .write(
-            new Source(Path.of(request.path()), request.name(), request.once()),
-            request.taking().picks().stream()
-                .map(
-                    p ->
-                        new PartRestore.Pick(
-                            new Source(Path.of(p.path()), p.name(), p.once()), p.parts()))
-                .toList(),
-            Path.of(request.taking().target()));
-  }
-
-  /** How many bytes were written. */
-  private static long exported(Disk disk, Request request) throws IOException {
-    Path from = Path.of(request.path());
-    Path target = Path.of(request.taking().target());
-    Export export =
-        Export.of(request.name()).stream()
-            .filter(e -> e.format().ending().equals(request.taking().ending()))
-            .findFirst()
-            .orElseThrow(() -> new CannotTake("It cannot be written in that format."));
-    try (SeekableByteChannel in = disk.read(from)) {
-      PartWriter.Opened opened =
-          new PartWriter.Opened(
-              in, request.name(), new SiblingFilesOnDisk(disk, from, request.once()));
-      new Publisher(disk, "worker")
-          .publish(
-              target,
-              sink -> {
-                OutputStream out = new BufferedOutputStream(new SinkStream(sink), 1 << 16);
-                export.write(opened, out);
-                out.flush();
-              },
-              PublishCheck.NONE);
-    }
-    return disk.facts(target).orElseThrow().size();
-  }
-
   private static Answer json(long number, Object found) {
-    return new Answer(number, null, null, JsonMapper.shared().writeValueAsBytes(found), null, null);
+    return Answer.of(number, JsonMapper.shared().writeValueAsBytes(found));
   }
 }

@@ -142,7 +142,7 @@ class CompactorTest {
         }
         case 2 -> {
           List<BackupRecord> due =
-              Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(1, 5));
+              Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(true, 1, 5));
           shelf.compact(due.subList(0, random.nextInt(due.size() + 1)));
         }
         case 3 -> drop(shelf, random);
@@ -307,14 +307,14 @@ class CompactorTest {
     List<BackupRecord> all = shelf.standing();
 
     List<BackupRecord> due =
-        Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(3, 5));
+        Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(true, 3, 5));
 
     assertThat(due).hasSize(16).doesNotContainAnyElementsOf(all.subList(20, 23));
     for (int i = 0; i + 5 <= 20; i++) {
       assertThat(due).as("from %s", i).doesNotContainSequence(all.subList(i, i + 5));
     }
     shelf.compact(due);
-    assertThat(Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(3, 5)))
+    assertThat(Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(true, 3, 5)))
         .isEmpty();
   }
 

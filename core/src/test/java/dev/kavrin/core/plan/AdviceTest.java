@@ -150,7 +150,8 @@ class AdviceTest {
         copy,
         1,
         1,
-        Map.of());
+        Map.of(),
+        null);
   }
 
   private static Plan every(int minutes, int newest, int accepted) {
@@ -169,7 +170,7 @@ class AdviceTest {
     assertThat(advice.why().filled()).contains("first to the last byte of 3 autosaves");
     assertThat(advice.proposal()).as("Kavrin does not set it").isNull();
     PlanInputs unmeasured =
-        new PlanInputs(1, in.own(), null, Duration.ofSeconds(9), 1, 1, Map.of());
+        new PlanInputs(1, in.own(), null, Duration.ofSeconds(9), 1, 1, Map.of(), null);
     assertThat(Advice.ofProgram(unmeasured, rate, Reckoning.MEASURED).curve())
         .as("the time of a backup in the background is no stall")
         .isEmpty();
@@ -306,7 +307,7 @@ class AdviceTest {
   /** As many steps as lie in the least waste; as many restart files as reach as far back. */
   @Test
   void runsAreAdvisedInSteps() {
-    PlanInputs in = new PlanInputs(1000, null, null, Duration.ofSeconds(300), 1, 1, Map.of());
+    PlanInputs in = new PlanInputs(1000, null, null, Duration.ofSeconds(300), 1, 1, Map.of(), null);
     RunInputs run = new RunInputs(Duration.ofMinutes(10), 1000, 2000, 200, 1, 1);
     CrashRate rate = CrashRate.of(10, Duration.ofHours(240)).orSaid(Duration.ofHours(24));
     Plan plan = every(30, 3, 240).every(Duration.ZERO).onSteps(2, new RunCounts(12, 1, false));

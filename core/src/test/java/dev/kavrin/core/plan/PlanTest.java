@@ -25,7 +25,8 @@ class PlanTest {
         Duration.ofSeconds(4),
         1,
         1,
-        Map.of("/mnt/shelf", 2_000_000L));
+        Map.of("/mnt/shelf", 2_000_000L),
+        null);
   }
 
   /** Common practice, no source: a 2 MB file kept 1,000 times is 2 GB. */
@@ -80,7 +81,8 @@ class PlanTest {
         .isEqualTo((6 + 12) * 2_000_000L);
     assertThat(PlanFigures.of(plan(20, 10), inputs(2_000_000, null)).programs().room()).isZero();
     PlanInputs often =
-        new PlanInputs(1000, OwnWrites.setTo(Duration.ofMillis(500)), null, null, 1, 1, Map.of());
+        new PlanInputs(
+            1000, OwnWrites.setTo(Duration.ofMillis(500)), null, null, 1, 1, Map.of(), null);
     assertThat(PlanFigures.of(plan(20, 10), often).programs().loadPerHour())
         .as("twice a second")
         .isEqualTo(7_200_000);

@@ -12,6 +12,7 @@ import dev.kavrin.core.offsite.OffsiteStores;
 import dev.kavrin.core.offsite.Passphrases;
 import dev.kavrin.core.offsite.SealedStores;
 import dev.kavrin.core.offsite.Stores;
+import dev.kavrin.core.pack.CompactedDisk;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.platform.OutsideTransactions;
 import dev.kavrin.server.platform.PathGuard;
@@ -53,7 +54,7 @@ public final class Engine implements AutoCloseable {
   private final WorkHours hours;
   private final Stores stores;
   private final AnsweringDisk answering;
-  private final Disk disk;
+  private final CompactedDisk disk;
   private final Publisher publisher;
   private final Inspector inspector;
   private final Clockwork clock;
@@ -91,7 +92,8 @@ public final class Engine implements AutoCloseable {
     this.roots = new FolderRoots(settings.roots());
     this.answering = new AnsweringDisk(real, roots::of, PATIENCE);
     this.disk =
-        new OutsideTransactions(new PacedDisk(answering, hours::rate, shared::giveWay, clock));
+        new CompactedDisk(
+            new OutsideTransactions(new PacedDisk(answering, hours::rate, shared::giveWay, clock)));
     this.publisher = new Publisher(disk, node);
     this.inspector = inspector;
     this.clock = clock;

@@ -1,5 +1,6 @@
 package dev.kavrin.server.backup;
 
+import dev.kavrin.core.compact.OlderVersions;
 import dev.kavrin.core.incident.AsWritten;
 import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.incident.LeftoverCleanup;
@@ -26,6 +27,7 @@ public record Kept(
     IncidentWatch incidents,
     AsWritten asWritten,
     OffsiteSync offsite,
+    OlderVersions older,
     Retention retention,
     Recheck recheck,
     LeftoverCleanup cleanup,

@@ -73,6 +73,11 @@ final class ProjectLook {
     }
     if (beat) {
       behind(kept, 0, "emptying the bin of " + folder, k -> k.retention().emptyBin());
+      behind(
+          kept,
+          Lane.LARGE,
+          "compacting older versions of " + folder,
+          k -> k.older().tick(k.project()));
     }
   }
 

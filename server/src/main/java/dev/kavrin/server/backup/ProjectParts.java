@@ -1,7 +1,7 @@
 package dev.kavrin.server.backup;
 
 import dev.kavrin.core.backup.BackupMaker;
-import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.compact.OlderVersions;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Inspector;
 import dev.kavrin.core.incident.AsWritten;
@@ -13,6 +13,7 @@ import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.offsite.OffsiteSync;
 import dev.kavrin.core.offsite.Stores;
+import dev.kavrin.core.pack.CompactedDisk;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.retention.Recheck;
@@ -22,7 +23,7 @@ import dev.kavrin.core.watch.Watch;
 
 /** Puts together what acts on a project. */
 final class ProjectParts {
-  private final Disk disk;
+  private final CompactedDisk disk;
   private final Publisher publisher;
   private final Inspector inspector;
   private final WorkHours hours;
@@ -31,7 +32,7 @@ final class ProjectParts {
   private final HostProcesses processes = new HostProcesses();
 
   ProjectParts(
-      Disk disk,
+      CompactedDisk disk,
       Publisher publisher,
       Inspector inspector,
       WorkHours hours,
@@ -57,6 +58,7 @@ final class ProjectParts {
         new IncidentWatch(disk, folders, leftovers, inspector, processes, hours, lanes, clock),
         new AsWritten(disk, folders, leftovers, retention, lanes, clock),
         new OffsiteSync(disk, publisher, folders, stores, clock),
+        new OlderVersions(disk, publisher, folders, hours, clock),
         retention,
         new Recheck(folders, inspector, clock),
         new LeftoverCleanup(disk, publisher, maker, clock),

@@ -166,10 +166,10 @@ class FoldersController {
     return new Holding(
         project.name(),
         standing.size(),
-        standing.stream().mapToLong(c -> c.content().length()).sum(),
+        standing.stream().mapToLong(history::stored).sum(),
         history.bin().stream()
             .filter(b -> documents.contains(b.capture().document()))
-            .mapToLong(b -> b.capture().content().length())
+            .mapToLong(history::stored)
             .sum());
   }
 

@@ -70,7 +70,8 @@ final class PlanMeasure {
         copyTime,
         Math.max(1, all.size()),
         kept.project().recoveries().size(),
-        rates(kept));
+        rates(kept),
+        kept.older().share(kept.project()));
   }
 
   /** What is known of those that are runs; empty if the project has none. */

@@ -161,7 +161,8 @@ class GuidedRecoveryTest {
     Duration promised =
         PlanFigures.of(
                 kept.project().planFor(id),
-                new PlanInputs(1, OwnWrites.setTo(writes), null, Duration.ZERO, 1, 1, Map.of()))
+                new PlanInputs(
+                    1, OwnWrites.setTo(writes), null, Duration.ZERO, 1, 1, Map.of(), null))
             .fileLost();
     Verdict verdict = state.map(s -> Verdict.valueOf(s.verdict())).orElse(Verdict.NOT_CHECKED);
     boolean within = promised == null || lost != null && lost.compareTo(promised) <= 0;

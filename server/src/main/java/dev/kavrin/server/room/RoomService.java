@@ -21,7 +21,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
-import java.util.function.Predicate;
 import org.springframework.stereotype.Service;
 
 /** Adds up what Kavrin takes of each disk, and what going without it would free. */
@@ -166,41 +165,45 @@ class RoomService {
         documents.stream().flatMap(d -> history.captures(d).stream()).toList();
     List<BackupRecord> protecting =
         documents.stream().flatMap(d -> new KeepInputs(history, d).protecting().stream()).toList();
-    List<BackupRecord> binned =
-        history.bin().stream()
-            .map(History.Binned::capture)
-            .filter(c -> documents.contains(c.document()))
-            .toList();
+    List<History.Binned> binned =
+        history.bin().stream().filter(b -> documents.contains(b.capture().document())).toList();
+    long inBin = binned.stream().mapToLong(history::stored).sum();
+    Copies copies = new Copies(project, history, standing, protecting);
     Path trials = folder.root().resolve(TRIALS);
     return List.of(
-        copies(Kind.BACKUPS, project, standing, protecting, c -> c.kind() == CopyKind.CAPTURE),
-        copies(Kind.SECURED, project, standing, protecting, c -> c.kind() == CopyKind.SECURED),
-        copies(
-            Kind.AS_WRITTEN, project, standing, protecting, c -> c.kind() == CopyKind.AS_WRITTEN),
-        copies(Kind.BIN, project, binned, List.of(), c -> true),
+        copies.of(Kind.BACKUPS, CopyKind.CAPTURE),
+        copies.of(Kind.SECURED, CopyKind.SECURED),
+        copies.of(Kind.AS_WRITTEN, CopyKind.AS_WRITTEN),
+        new Taken(
+            Kind.BIN,
+            project,
+            binned.size(),
+            inBin,
+            inBin,
+            oldest(binned.stream().map(History.Binned::capture).toList()),
+            null),
         files(Kind.TEST_COPIES, project, trials));
   }
 
-  private static Taken copies(
-      Kind kind,
-      String project,
-      List<BackupRecord> all,
-      List<BackupRecord> stay,
-      Predicate<BackupRecord> wanted) {
-    List<BackupRecord> meant = all.stream().filter(wanted).toList();
-    List<BackupRecord> staying = meant.stream().filter(stay::contains).toList();
-    return new Taken(
-        kind,
-        project,
-        meant.size(),
-        bytes(meant),
-        bytes(meant) - bytes(staying),
-        oldest(meant),
-        oldest(staying));
-  }
+  /** A project's backups in one folder. */
+  private record Copies(
+      String project, History history, List<BackupRecord> all, List<BackupRecord> stay) {
+    Taken of(Kind kind, CopyKind wanted) {
+      List<BackupRecord> meant = all.stream().filter(c -> c.kind() == wanted).toList();
+      List<BackupRecord> staying = meant.stream().filter(stay::contains).toList();
+      return new Taken(
+          kind,
+          project,
+          meant.size(),
+          bytes(meant),
+          bytes(meant) - bytes(staying),
+          oldest(meant),
+          oldest(staying));
+    }
 
-  private static long bytes(Collection<BackupRecord> copies) {
-    return copies.stream().mapToLong(c -> c.content().length()).sum();
+    private long bytes(Collection<BackupRecord> copies) {
+      return copies.stream().mapToLong(history::stored).sum();
+    }
   }
 
   @Nullable
