@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { Counts } from "../api/schema";
 import { answering, asked, open, problem } from "../testing/app";
-import { ADVICE, ago, document, PLAN, planAnswer, PRICE, PROJECT } from "../testing/fixtures";
+import { ADVICE, ago, document, job, PLAN, planAnswer, PRICE, PROJECT } from "../testing/fixtures";
 import { inAWorld } from "../testing/world";
 import { olderWords } from "./PlanForm";
 
@@ -87,6 +87,53 @@ test("autosaves have counts of their own, and it says how long nothing guarded t
   expect((await screen.findByRole("button", { name: /^Autosaves/ })).textContent).toContain(
     "not kept",
   );
+});
+
+test("compacting is measured on the project's own versions, then wanted by the plan", async () => {
+  const { user } = thePlan();
+  const measured = { versions: 60, measured: 12, before: 38e9, after: 21e8, time: "PT40S" };
+  answering({
+    [`${BASE}/compacting`]: { compacted: 0, plain: 0, stored: 0, due: 0, dueBytes: 0 },
+    [`POST ${BASE}/compacting/measure`]: job(measured),
+  });
+  const section = await screen.findByRole("button", { name: /^Older versions/ });
+  expect(section.textContent).toContain("none: all stay plain files");
+  await user.click(section);
+  await screen.findByText("None is compacted yet.");
+  await user.click(screen.getByRole("button", { name: "Measure what it saves" }));
+  await screen.findByText(/60 versions: 38.0 GB → 2.1 GB, about 40 s of work/);
+  expect(screen.queryByRole("button", { name: "Compact now" })).toBeNull();
+  await user.click(screen.getByRole("checkbox", { name: /^older versions/ }));
+  await screen.findByRole("button", { name: "Apply · drops nothing" });
+  const sent = figures().at(-1)?.sent as { plan: { compacting: unknown } };
+  expect(sent.plan.compacting).toEqual({ on: true, newest: 5, every: 50 });
+  expect((await screen.findByRole("button", { name: /^Older versions/ })).textContent).toContain(
+    "all but the newest 5 and one of every 50",
+  );
+});
+
+test("what waits can be compacted now; a failure is told", async () => {
+  const { user } = thePlan();
+  const plan = { ...PLAN, compacting: { on: true, newest: 5, every: 50 } };
+  const standing = { compacted: 38, plain: 38e9, stored: 21e8, due: 12, dueBytes: 12e9 };
+  answering({
+    [BASE]: { ...PROJECT, plan },
+    [`${BASE}/compacting`]: standing,
+    [`POST ${BASE}/compacting/now`]: problem(507, "no-room", "The disk is full. Nothing changed."),
+  });
+  await user.click(await screen.findByRole("button", { name: /^Older versions/ }));
+  await screen.findByText(
+    "38 versions compacted: 2.1 GB instead of 38.0 GB. 12 versions (12.0 GB) wait until nobody works.",
+  );
+  await user.click(screen.getByRole("button", { name: "Compact now" }));
+  await screen.findByText(/The disk is full. Nothing changed./);
+  answering({
+    [`POST ${BASE}/compacting/now`]: job({ versions: 12, before: 12e9, after: 4e8 }),
+    [`${BASE}/compacting`]: { ...standing, compacted: 50, due: 0, dueBytes: 0 },
+  });
+  await user.click(screen.getByRole("button", { name: "Compact now" }));
+  await screen.findByText("Compacted 12 versions: 12.0 GB → 400.0 MB.");
+  expect(screen.queryByRole("button", { name: "Compact now" })).toBeNull();
 });
 
 test("what is applied is what is shown, against the version that was read", async () => {
