@@ -346,6 +346,7 @@ export const version = (n: number, changes: Partial<StateView> = {}): StateView 
       id: `00000000-0000-7000-a000-${String(n).padStart(12, "0")}`,
       kind: "CAPTURE",
       originKind: "LIVE",
+      compacted: false,
       path: `/mnt/keep/carriage/carriage-01.${String(n).padStart(6, "0")}.glb`,
       originPath: document(1).path,
       sequence: n,

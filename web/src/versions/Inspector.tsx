@@ -187,7 +187,12 @@ export function Inspector(props: {
               {c.fault}
             </Text>
           )}
-          <PathText path={c.path} />
+          {c.compacted && (
+            <Text color="muted" fontSize="12px">
+              Compacted: a program needs it restored first, or unpacked by unpack.sh.
+            </Text>
+          )}
+          <PathText path={c.compacted ? `${c.path}.recipe` : c.path} />
         </Box>
       ))}
       {props.elsewhere.map((c) => (

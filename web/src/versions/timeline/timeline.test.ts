@@ -43,6 +43,7 @@ function trail(
         leftOut: [],
         cause: "found",
         settled: true,
+        compacted: false,
         modified: iso(s.at),
         since: iso(s.at),
       })),

@@ -13,7 +13,7 @@ public final class Bench {
   private static final List<String> ALL =
       List.of(
           "capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle", "lanes",
-          "offsite");
+          "offsite", "compact");
 
   private Bench() {}
 
@@ -35,6 +35,7 @@ public final class Bench {
         case "restore" -> RestoreBench.run(own);
         case "bundle" -> BundleBench.run(own);
         case "lanes" -> LanesBench.run(own, System.getenv("KAVRIN_LINK"));
+        case "compact" -> CompactBench.run(own);
         case "offsite" ->
             OffsiteBench.run(
                 own, System.getenv("KAVRIN_ANNEX"), System.getenv("KAVRIN_ANNEX_DATA"));

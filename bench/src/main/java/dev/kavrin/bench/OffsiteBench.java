@@ -1,26 +1,16 @@
 package dev.kavrin.bench;
 
-import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
-import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupFolders;
-import dev.kavrin.core.journal.BackupRecord;
-import dev.kavrin.core.journal.FolderMarker;
-import dev.kavrin.core.journal.JournalEntry;
-import dev.kavrin.core.journal.Operation;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.journal.StoreAddress;
 import dev.kavrin.core.journal.StoreSet;
-import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.offsite.OffsiteRecovery;
 import dev.kavrin.core.offsite.OffsiteSync;
 import dev.kavrin.core.offsite.Store;
 import dev.kavrin.core.offsite.StoreMark;
-import dev.kavrin.core.plan.Plan;
-import dev.kavrin.core.profile.CopyKind;
-import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.offsite.Buckets;
 import dev.kavrin.server.offsite.KeyFiles;
@@ -28,8 +18,6 @@ import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
@@ -40,14 +28,12 @@ import java.util.stream.Stream;
  * sample world on the same two cores. Kavrin reads back all it sends and flushes what it brings.
  */
 final class OffsiteBench {
-  private static final String NODE = "bench";
-  private static final Instant WORK = Instant.parse("2031-03-03T09:00:00Z");
 
   private final Path folder;
   private final URI service;
   private final Path data;
   private final Disk disk = Disks.answering();
-  private final Publisher publisher = new Publisher(disk, NODE);
+  private final Publisher publisher = new Publisher(disk, MadeBackups.NODE);
   private final Clockwork clock = Clockwork.system();
 
   private OffsiteBench(Path folder, String service, String data) {
@@ -141,63 +127,16 @@ final class OffsiteBench {
   private record Backups(ProjectRecord project, BackupFolders folders, Path files) {}
 
   private Backups backups(Path place, int files, long each) throws Exception {
-    BackupFolder keep = open(place.resolve("keep"));
-    ProjectRecord project =
-        ProjectRecord.of(
-            new UUID(3, 3),
-            "Carriage",
-            "carriage",
-            place.resolve("work").toString(),
-            List.of("*.glb"),
-            new ProgramProfile("Modeller", "modeller", null, null, List.of(), null),
-            Plan.every(Duration.ofMinutes(10), Counts.newest(3), Duration.ofMinutes(15)),
-            List.of(keep.root().toString()),
-            "UTC");
-    keep.record(new JournalEntry.ProjectSet(WORK, "Ilse Quarn", project));
+    MadeBackups made =
+        new MadeBackups(disk, publisher, place.resolve("keep"), place.resolve("work"));
     for (int n = 0; n < files; n++) {
-      UUID document = new UUID(2, n);
-      String path = "carriage-" + n + ".glb";
-      keep.record(new JournalEntry.DocumentSet(WORK, document, project.id(), path));
-      Path file = keep.nameFor(project, path, 1, WORK);
-      Files.createDirectories(file.getParent());
+      Path file = made.next(new UUID(2, n), "carriage-" + n + ".glb");
       Samples.write(file, each, n);
-      keep.record(
-          new JournalEntry.Done(
-              WORK, Operation.of(new Operation.Backup(record(keep, document, path, file)))));
+      made.record(new UUID(2, n), "carriage-" + n + ".glb", file);
     }
+    BackupFolder keep = made.folder();
     Contest.command("sync", "-f", keep.root().toString());
-    return new Backups(project, BackupFolders.of(keep), keep.root().resolve("carriage"));
-  }
-
-  private BackupRecord record(BackupFolder keep, UUID document, String path, Path file)
-      throws IOException {
-    ContentId content = publisher.identify(file);
-    return new BackupRecord(
-        document,
-        CopyKind.CAPTURE,
-        keep.relative(file),
-        content.toString(),
-        content,
-        path,
-        CopyKind.LIVE,
-        WORK,
-        WORK,
-        1,
-        "due",
-        null,
-        true,
-        Verdict.INTACT,
-        "",
-        0,
-        null,
-        List.of());
-  }
-
-  private BackupFolder open(Path root) throws IOException {
-    UUID uuid = UUID.randomUUID();
-    Files.createDirectories(root);
-    new FolderMarker(uuid, "RECOVERY", NODE, WORK).write(disk, publisher, root);
-    return BackupFolder.open(disk, root, uuid, NODE);
+    return new Backups(made.project(), BackupFolders.of(keep), keep.root().resolve("carriage"));
   }
 
   /** All of it, read back there. */
@@ -246,7 +185,7 @@ final class OffsiteBench {
 
   private void bring(StoreAddress from, ProjectRecord project, Path to, int files)
       throws IOException {
-    BackupFolder keep = open(to);
+    BackupFolder keep = MadeBackups.open(disk, publisher, to);
     try (Store store = new Buckets(new KeyFiles(data)).open(from)) {
       OffsiteRecovery.Outcome outcome =
           new OffsiteRecovery(disk, publisher, clock)

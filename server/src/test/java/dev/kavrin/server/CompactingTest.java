@@ -112,6 +112,8 @@ class CompactingTest {
     assertThat(now.path("due").asInt()).isZero();
 
     JsonNode states = states();
+    assertThat(states.at("/3/copies/0/compacted").asBoolean()).isTrue();
+    assertThat(states.at("/4/copies/0/compacted").asBoolean()).isFalse();
     JsonNode shown =
         app.client()
             .compared(app.document(), states.at("/3/id").asString(), states.at("/1/id").asString());

@@ -127,14 +127,16 @@ public final class OlderVersions {
     Share known = share;
     if (known == null || clock.running().minus(known.at).compareTo(SHARE_FOR) >= 0) {
       Compacted now = standing(project);
-      Double of = now.compacted < ENOUGH ? null : (double) now.stored / now.plain;
-      known = new Share(clock.running(), of);
+      if (now.compacted < ENOUGH) {
+        return null;
+      }
+      known = new Share(clock.running(), (double) now.stored / now.plain);
       share = known;
     }
     return known.of;
   }
 
-  private record Share(Duration at, @Nullable Double of) {}
+  private record Share(Duration at, double of) {}
 
   private static long bytes(List<BackupRecord> backups) {
     return backups.stream().mapToLong(b -> b.content().length()).sum();

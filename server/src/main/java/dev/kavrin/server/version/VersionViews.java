@@ -26,6 +26,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
@@ -78,7 +79,8 @@ class VersionViews {
       Map<Long, Path> roots,
       Map<String, List<VersionsView.Mark>> marked,
       Map<String, String> reasons,
-      Map<String, List<JournalEntry.Leaned>> leaned) {}
+      Map<String, List<JournalEntry.Leaned>> leaned,
+      Predicate<Path> compacted) {}
 
   /** Newest work first. */
   List<StateView> of(
@@ -102,7 +104,8 @@ class VersionViews {
             kept.map(k -> k.retention().decide(k.project(), document.id()))
                 .map(KeepDecision::kept)
                 .orElse(Map.of()),
-            kept.map(k -> k.folder().history().leansOn(document.id())).orElse(Map.of()));
+            kept.map(k -> k.folder().history().leansOn(document.id())).orElse(Map.of()),
+            file -> kept.filter(k -> isCompacted(k, file)).isPresent());
     List<StateView> views = views(held, told);
     shown.put(document.key(), new Shown(from, views));
     return views;
@@ -153,7 +156,7 @@ class VersionViews {
         content.links(),
         leaned(state, told.leaned()),
         state.members().stream()
-            .flatMap(m -> m.copies().stream().map(c -> view(c, m.role(), told.roots())))
+            .flatMap(m -> m.copies().stream().map(c -> view(c, m.role(), told)))
             .sorted(Comparator.comparing(c -> CopyKind.valueOf(c.kind())))
             .toList(),
         told.marked().getOrDefault(state.row().manifestDigest, List.of()),
@@ -213,7 +216,13 @@ class VersionViews {
         .collect(Collectors.joining(", "));
   }
 
-  private static CopyView view(CopyRow c, @Nullable String role, Map<Long, Path> roots) {
+  private static boolean isCompacted(Kept kept, Path file) {
+    return kept.folders().all().stream()
+        .anyMatch(f -> file.startsWith(f.root()) && f.history().isCompacted(f.relative(file)));
+  }
+
+  private static CopyView view(CopyRow c, @Nullable String role, Told told) {
+    Path file = told.roots().get(c.placeId).resolve(c.relPath);
     return new CopyView(
         c.uuid,
         role,
@@ -223,12 +232,13 @@ class VersionViews {
             : VersionRecorder.MAPPER.readValue(c.leftOut, new TypeReference<List<String>>() {}),
         c.sourceKind,
         c.originKind,
-        roots.get(c.placeId).resolve(c.relPath).toString(),
+        file.toString(),
         c.originPath,
         c.sequence,
         c.cause,
         c.note,
         c.settled,
+        told.compacted().test(file),
         c.fault,
         Moments.ofNanos(c.modified),
         c.since);

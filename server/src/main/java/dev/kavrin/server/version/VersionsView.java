@@ -141,6 +141,7 @@ public record VersionsView(
    *
    * @param role what it is in its run, null for a plain file
    * @param leftOut what a light copy lacks, in words; empty for a full one
+   * @param compacted true if no file of its name stands there, and a recipe does
    */
   @JsonInclude(JsonInclude.Include.NON_NULL)
   public record CopyView(
@@ -156,6 +157,7 @@ public record VersionsView(
       String cause,
       @Nullable String note,
       boolean settled,
+      boolean compacted,
       @Nullable String fault,
       Instant modified,
       Instant since) {}
