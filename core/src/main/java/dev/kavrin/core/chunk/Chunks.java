@@ -66,18 +66,23 @@ public final class Chunks {
   }
 
   private static int length(byte[] bytes, int from, int most, int scale) {
-    int shortest = SHORTEST << scale;
-    if (most <= shortest) {
-      return most;
-    }
+    int shortest = Math.min(SHORTEST << scale, most);
+    int usual = Math.max(shortest, Math.min(USUAL << scale, most));
+    long[] gear = GEAR;
     long before = mask(BITS + scale);
     long after = mask(BITS - FEWER + scale);
     long sum = 0;
-    int usual = Math.min(USUAL << scale, most);
-    for (int i = shortest; i < most; i++) {
-      sum = (sum << 1) + GEAR[bytes[from + i] & 0xFF];
-      if ((sum & (i < usual ? before : after)) == 0) {
-        return i + 1;
+    int at = from + shortest;
+    for (int end = from + usual; at < end; at++) {
+      sum = (sum << 1) + gear[bytes[at] & 0xFF];
+      if ((sum & before) == 0) {
+        return at + 1 - from;
+      }
+    }
+    for (int end = from + most; at < end; at++) {
+      sum = (sum << 1) + gear[bytes[at] & 0xFF];
+      if ((sum & after) == 0) {
+        return at + 1 - from;
       }
     }
     return most;

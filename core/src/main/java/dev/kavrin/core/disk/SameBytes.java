@@ -1,12 +1,9 @@
 package dev.kavrin.core.disk;
 
-import java.io.BufferedInputStream;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.channels.Channels;
+import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Path;
-import java.util.Arrays;
 
 /** Compares files byte by byte; a digest alone never decides that one may go for the other. */
 public final class SameBytes {
@@ -29,17 +26,23 @@ public final class SameBytes {
 
   /** The same of what is open already; the end of both is reached and they stay open. */
   public static boolean in(SeekableByteChannel a, SeekableByteChannel b) throws IOException {
-    InputStream inA = new BufferedInputStream(Channels.newInputStream(a), BLOCK);
-    InputStream inB = new BufferedInputStream(Channels.newInputStream(b), BLOCK);
-    while (true) {
-      byte[] blockA = inA.readNBytes(BLOCK);
-      byte[] blockB = inB.readNBytes(BLOCK);
-      if (!Arrays.equals(blockA, blockB)) {
+    ByteBuffer blockA = ByteBuffer.allocate(BLOCK);
+    ByteBuffer blockB = ByteBuffer.allocate(BLOCK);
+    do {
+      fill(a, blockA);
+      fill(b, blockB);
+      if (!blockA.equals(blockB)) {
         return false;
       }
-      if (blockA.length < BLOCK) {
-        return true;
-      }
+    } while (blockA.hasRemaining());
+    return true;
+  }
+
+  private static void fill(SeekableByteChannel in, ByteBuffer block) throws IOException {
+    block.clear();
+    while (block.hasRemaining() && in.read(block) >= 0) {
+      // Until it is full or there is no more.
     }
+    block.flip();
   }
 }
