@@ -14,10 +14,12 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Random;
+import java.util.function.Function;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -35,6 +37,15 @@ class CompactedSizesTest {
   private static final int POINTS = 16_000;
 
   @TempDir Path temp;
+
+  /** Text of parts that stay as they are is made once. */
+  private static final Map<float[], String> TEXT = new IdentityHashMap<>();
+
+  private static String once(float[] points, Function<float[], String> lines) {
+    synchronized (TEXT) {
+      return TEXT.computeIfAbsent(points, lines);
+    }
+  }
 
   /** How a model of some parts is written. */
   enum Kind {
@@ -66,7 +77,7 @@ class CompactedSizesTest {
       byte[] write(Path scratch, List<float[]> parts) {
         StringBuilder text = new StringBuilder();
         for (int i = 0; i < parts.size(); i++) {
-          text.append("o part-").append(i).append('\n').append(lines(parts.get(i)));
+          text.append("o part-").append(i).append('\n').append(once(parts.get(i), p -> lines(p)));
         }
         return text.toString().getBytes(StandardCharsets.US_ASCII);
       }
@@ -91,7 +102,8 @@ class CompactedSizesTest {
       byte[] write(Path scratch, List<float[]> parts) {
         StringBuilder text = new StringBuilder("0\nSECTION\n2\nENTITIES\n");
         for (int i = 0; i < parts.size(); i++) {
-          text.append(lines(i, parts.get(i)));
+          int layer = i;
+          text.append(once(parts.get(i), p -> lines(layer, p)));
         }
         return text.append("0\nENDSEC\n0\nEOF\n").toString().getBytes(StandardCharsets.US_ASCII);
       }
