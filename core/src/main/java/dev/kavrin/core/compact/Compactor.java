@@ -7,9 +7,8 @@ import dev.kavrin.core.disk.SameBytes;
 import dev.kavrin.core.disk.Sink;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
-import dev.kavrin.core.journal.JournalRecovery;
 import dev.kavrin.core.journal.Operation;
-import dev.kavrin.core.journal.Reach;
+import dev.kavrin.core.journal.OperationRun;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.pack.CompactedDisk;
 import dev.kavrin.core.pack.DamagedPackException;
@@ -70,7 +69,7 @@ public final class Compactor {
 
   private final CompactedDisk disk;
   private final Publisher publisher;
-  private final InstantSource clock;
+  private final OperationRun operations;
   private final Scrub scrub;
 
   /**
@@ -79,7 +78,7 @@ public final class Compactor {
   public Compactor(CompactedDisk disk, Publisher publisher, InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
-    this.clock = clock;
+    this.operations = new OperationRun(disk, publisher, clock);
     this.scrub = new Scrub(disk, publisher, clock);
   }
 
@@ -226,18 +225,17 @@ public final class Compactor {
       if (!stands || folder.dropsPaused().get()) {
         return Optional.empty();
       }
-      folder.begin(operation, clock.instant());
-      publisher.publish(
-          CompactedDisk.recipeOf(file),
-          sink -> sink.write(recipe, 0, recipe.length),
-          PublishCheck.NONE);
-      publisher.move(file, bin);
-      folder.done(operation, clock.instant());
+      operations.of(
+          folder,
+          operation,
+          () -> {
+            publisher.publish(
+                CompactedDisk.recipeOf(file),
+                sink -> sink.write(recipe, 0, recipe.length),
+                PublishCheck.NONE);
+            publisher.move(file, bin);
+          });
       return Optional.of(stored);
-    } catch (IOException | RuntimeException failed) {
-      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
-          .finishOrTakeBack(operation, failed);
-      throw failed;
     } finally {
       folder.moving().unlock();
     }

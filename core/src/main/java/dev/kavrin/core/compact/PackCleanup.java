@@ -6,9 +6,8 @@ import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.SameBytes;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.FolderMarker;
-import dev.kavrin.core.journal.JournalRecovery;
 import dev.kavrin.core.journal.Operation;
-import dev.kavrin.core.journal.Reach;
+import dev.kavrin.core.journal.OperationRun;
 import dev.kavrin.core.pack.CompactedDisk;
 import dev.kavrin.core.pack.DamagedPackException;
 import dev.kavrin.core.pack.PackIndex;
@@ -37,12 +36,12 @@ public final class PackCleanup {
 
   private final CompactedDisk disk;
   private final Publisher publisher;
-  private final InstantSource clock;
+  private final OperationRun operations;
 
   public PackCleanup(CompactedDisk disk, Publisher publisher, InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
-    this.clock = clock;
+    this.operations = new OperationRun(disk, publisher, clock);
   }
 
   /** A recipe in its place. */
@@ -131,15 +130,11 @@ public final class PackCleanup {
   }
 
   private void clear(BackupFolder folder, Path pack) throws IOException {
-    Operation operation = Operation.of(new Operation.ClearPack(folder.relative(pack)));
-    folder.begin(operation, clock.instant());
-    try {
-      publisher.purge(folder.owned(folder.relative(pack)));
-      folder.done(operation, clock.instant());
-    } catch (IOException | RuntimeException failed) {
-      folder.leftOpen(operation);
-      throw failed;
-    }
+    String name = folder.relative(pack);
+    operations.of(
+        folder,
+        Operation.of(new Operation.ClearPack(name)),
+        () -> publisher.purge(folder.owned(name)));
   }
 
   /** The needed frames of some packs in one new one; then new recipes for who needs them. */
@@ -241,16 +236,15 @@ public final class PackCleanup {
       if (disk.plain().facts(found.file).isEmpty()) {
         return;
       }
-      folder.begin(operation, clock.instant());
-      disk.makeFolders(folder.bin());
-      publisher.publish(former, sink -> sink.write(text, 0, text.length), PublishCheck.NONE);
-      publisher.replace(found.file, former);
-      publisher.purge(former);
-      folder.done(operation, clock.instant());
-    } catch (IOException | RuntimeException failed) {
-      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
-          .finishOrTakeBack(operation, failed);
-      throw failed;
+      operations.of(
+          folder,
+          operation,
+          () -> {
+            disk.makeFolders(folder.bin());
+            publisher.publish(former, sink -> sink.write(text, 0, text.length), PublishCheck.NONE);
+            publisher.replace(found.file, former);
+            publisher.purge(former);
+          });
     } finally {
       folder.moving().unlock();
     }

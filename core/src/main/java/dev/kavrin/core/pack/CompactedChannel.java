@@ -1,6 +1,6 @@
 package dev.kavrin.core.pack;
 
-import com.github.luben.zstd.Zstd;
+import com.github.luben.zstd.ZstdDecompressCtx;
 import com.github.luben.zstd.ZstdException;
 import dev.kavrin.core.disk.Disk;
 import java.io.IOException;
@@ -23,6 +23,9 @@ import java.util.Map;
 final class CompactedChannel implements SeekableByteChannel {
   private static final int MOST_OPEN = 8;
 
+  /** Read in one go of a pack that is read from front to back. */
+  private static final int AHEAD = 1 << 20;
+
   /** A range with the places of its frames: where each begins in the file. */
   private record Opened(int range, List<PackIndex.Frame> frames, long[] starts) {}
 
@@ -35,6 +38,10 @@ final class CompactedChannel implements SeekableByteChannel {
   private final long[] starts;
   private final Map<String, OpenPack> packs = new LinkedHashMap<>(16, 0.75f, true);
   private Opened opened;
+  private final ZstdDecompressCtx zstd = new ZstdDecompressCtx();
+  private ByteBuffer ahead = ByteBuffer.allocate(0);
+  private String aheadOf;
+  private long aheadFrom;
   private byte[] chunk = new byte[0];
   private long chunkAt = -1;
   private long position;
@@ -92,10 +99,11 @@ final class CompactedChannel implements SeekableByteChannel {
     }
     int at = floor(opened.starts, position);
     PackIndex.Frame frame = opened.frames.get(at);
-    byte[] packed = packed(pack, frame, range.pack());
-    byte[] bytes;
+    ByteBuffer packed = packed(pack, frame, range.pack());
+    byte[] bytes = new byte[frame.chunk().length()];
     try {
-      bytes = Zstd.decompress(packed, frame.chunk().length());
+      zstd.decompressByteArray(
+          bytes, 0, bytes.length, packed.array(), packed.position(), frame.packed());
     } catch (ZstdException broken) {
       throw damaged(range.pack());
     }
@@ -106,16 +114,28 @@ final class CompactedChannel implements SeekableByteChannel {
     chunkAt = opened.starts[at];
   }
 
-  private static byte[] packed(OpenPack pack, PackIndex.Frame frame, String name)
-      throws IOException {
-    ByteBuffer packed = ByteBuffer.allocate(frame.packed());
-    pack.bytes.position(frame.offset());
-    while (packed.hasRemaining()) {
-      if (pack.bytes.read(packed) < 0) {
-        throw damaged(name);
+  /** At the frame's first byte; what follows it is read with it while one goes straight on. */
+  private ByteBuffer packed(OpenPack pack, PackIndex.Frame frame, String name) throws IOException {
+    long end = frame.end();
+    if (!name.equals(aheadOf) || frame.offset() < aheadFrom || end > aheadFrom + ahead.limit()) {
+      boolean straightOn = name.equals(aheadOf) && frame.offset() == aheadFrom + ahead.limit();
+      long all = straightOn ? Math.min(AHEAD, pack.index.end() - frame.offset()) : 0;
+      int wanted = (int) Math.max(frame.packed(), all);
+      if (ahead.capacity() < wanted) {
+        ahead = ByteBuffer.allocate(wanted);
       }
+      aheadOf = null;
+      ahead.clear().limit(wanted);
+      pack.bytes.position(frame.offset());
+      while (ahead.hasRemaining()) {
+        if (pack.bytes.read(ahead) < 0) {
+          throw damaged(name);
+        }
+      }
+      aheadOf = name;
+      aheadFrom = frame.offset();
     }
-    return packed.array();
+    return ahead.position((int) (frame.offset() - aheadFrom));
   }
 
   private Opened opened(int number, Recipe.Range range, PackIndex index) throws IOException {
@@ -186,6 +206,9 @@ final class CompactedChannel implements SeekableByteChannel {
 
   @Override
   public void close() throws IOException {
+    if (open) {
+      zstd.close();
+    }
     open = false;
     for (OpenPack pack : packs.values()) {
       pack.bytes.close();

@@ -67,14 +67,16 @@ public final class CompactedDisk extends ForwardingDisk {
 
   /** The recipe by which a file stands there that is not there itself; null if there is none. */
   private @Nullable Path recipeFor(Path file) throws IOException {
+    return plain.facts(file).isPresent() ? null : recipeOfAbsent(file);
+  }
+
+  private @Nullable Path recipeOfAbsent(Path file) throws IOException {
     if (file.getFileName() == null || file.toString().endsWith(Recipe.ENDING)) {
       return null;
     }
     Path recipe = recipeOf(file);
     boolean stands =
-        plain.facts(file).isEmpty()
-            && plain.facts(recipe).filter(FileFacts::isFile).isPresent()
-            && topOf(recipe) != null;
+        plain.facts(recipe).filter(FileFacts::isFile).isPresent() && topOf(recipe) != null;
     return stands ? recipe : null;
   }
 
@@ -119,7 +121,7 @@ public final class CompactedDisk extends ForwardingDisk {
     try {
       return plain.read(file);
     } catch (NoSuchFileException absent) {
-      Path recipe = recipeFor(file);
+      Path recipe = recipeOfAbsent(file);
       if (recipe == null) {
         throw absent;
       }
@@ -130,7 +132,7 @@ public final class CompactedDisk extends ForwardingDisk {
   @Override
   public Optional<FileFacts> facts(Path path) throws IOException {
     Optional<FileFacts> facts = plain.facts(path);
-    Path recipe = facts.isPresent() ? null : recipeFor(path);
+    Path recipe = facts.isPresent() ? null : recipeOfAbsent(path);
     if (recipe == null) {
       return facts;
     }

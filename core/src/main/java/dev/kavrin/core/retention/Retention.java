@@ -7,11 +7,10 @@ import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
-import dev.kavrin.core.journal.JournalRecovery;
 import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.journal.Operation;
+import dev.kavrin.core.journal.OperationRun;
 import dev.kavrin.core.journal.ProjectRecord;
-import dev.kavrin.core.journal.Reach;
 import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
@@ -41,6 +40,7 @@ public final class Retention {
   private final Publisher publisher;
   private final BackupFolders recoveries;
   private final InstantSource clock;
+  private final OperationRun operations;
   private final Bin bin;
   private final Scrub rereading;
 
@@ -49,6 +49,7 @@ public final class Retention {
     this.publisher = publisher;
     this.recoveries = recoveries;
     this.clock = clock;
+    this.operations = new OperationRun(disk, publisher, clock);
     this.bin = new Bin(disk, publisher, clock);
     this.rereading = new Scrub(disk, publisher, clock);
   }
@@ -204,20 +205,14 @@ public final class Retention {
   /** What is gone already was dropped by somebody else; the journal says so too. */
   private void move(BackupFolder folder, Operation operation, Path from, String to)
       throws IOException {
-    folder.moving().lock();
-    try {
-      folder.begin(operation, clock.instant());
-      if (disk.facts(from).isPresent()) {
-        publisher.move(from, folder.owned(to));
-      }
-      folder.done(operation, clock.instant());
-    } catch (IOException | RuntimeException failed) {
-      new JournalRecovery(disk, publisher, folder, Reach.EVERYWHERE, clock)
-          .finishOrTakeBack(operation, failed);
-      throw failed;
-    } finally {
-      folder.moving().unlock();
-    }
+    operations.of(
+        folder,
+        operation,
+        () -> {
+          if (disk.facts(from).isPresent()) {
+            publisher.move(from, folder.owned(to));
+          }
+        });
   }
 
   /**

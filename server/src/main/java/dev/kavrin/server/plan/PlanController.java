@@ -102,7 +102,7 @@ class PlanController {
             .map(run -> RunFigures.of(request.plan(), run))
             .orElse(null),
         dropped.size(),
-        dropped.stream().mapToLong(c -> c.content().length()).sum(),
+        dropped.stream().mapToLong(kept.folder().history()::stored).sum(),
         inputs,
         places.check(kept.project().recovery(), FolderRole.RECOVERY, kept.project().folder()),
         Reminder.proposed(request.plan().accepted()),

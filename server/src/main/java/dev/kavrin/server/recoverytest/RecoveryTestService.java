@@ -31,7 +31,6 @@ import dev.kavrin.standin.ActingProgram;
 import dev.kavrin.standin.ActingSolver;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -256,7 +255,7 @@ public class RecoveryTestService {
           && Verdict.valueOf(state.verdict()).trustworthy()) {
         state.copies().stream()
             .filter(c -> c.leftOut().isEmpty() && c.fault() == null)
-            .filter(c -> Files.isRegularFile(Path.of(c.path())))
+            .filter(c -> disk.isFile(Path.of(c.path())))
             .min(Comparator.comparing(c -> c.kind().equals(CopyKind.LIVE.name())))
             .ifPresent(copies::add);
       }
