@@ -111,6 +111,16 @@ public final class Compactor {
     if (backups.isEmpty()) {
       return Outcome.NONE;
     }
+    folder.packing().lock();
+    try {
+      return packed(folder, document, backups);
+    } finally {
+      folder.packing().unlock();
+    }
+  }
+
+  private Outcome packed(BackupFolder folder, UUID document, List<BackupRecord> backups)
+      throws IOException {
     UnpackScript.layDown(disk, publisher, folder.root());
     Map<BackupRecord, Draft> drafts = pack(folder, document, backups);
     Outcome outcome = Outcome.NONE;
@@ -251,9 +261,9 @@ public final class Compactor {
     }
   }
 
-  /** True if a backup's recipe can have its name there. */
+  /** True if a backup's recipe can have its name there, and in the bin. */
   static boolean fits(BackupRecord backup) {
-    String name = Path.of(backup.path()).getFileName() + Recipe.ENDING;
+    String name = new UUID(0, 0) + "." + Path.of(backup.path()).getFileName() + Recipe.ENDING;
     return name.getBytes(StandardCharsets.UTF_8).length <= FileName.LONGEST;
   }
 }

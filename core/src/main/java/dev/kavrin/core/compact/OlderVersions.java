@@ -22,7 +22,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.locks.ReentrantLock;
 
 /**
  * The older versions of a project, compacted by themselves while nobody works, in each of its
@@ -50,7 +49,6 @@ public final class OlderVersions {
   private final PackCleanup cleanup;
   private final FolderHours.Rests rests;
   private final Clockwork clock;
-  private final ReentrantLock atIt = new ReentrantLock();
   private volatile Share share;
   private final Map<UUID, Duration> cleaned = new ConcurrentHashMap<>();
 
@@ -165,7 +163,7 @@ public final class OlderVersions {
   }
 
   private void tick(BackupFolder folder, ProjectRecord project) throws IOException {
-    if (!atIt.tryLock()) {
+    if (!folder.packing().tryLock()) {
       return;
     }
     try {
@@ -176,7 +174,7 @@ public final class OlderVersions {
         cleanup.clean(folder);
       }
     } finally {
-      atIt.unlock();
+      folder.packing().unlock();
     }
   }
 
@@ -203,22 +201,17 @@ public final class OlderVersions {
    * needed.
    */
   public Compactor.Outcome now(ProjectRecord project, Progress progress) throws IOException {
-    atIt.lock();
-    try {
-      Compactor.Outcome all = Compactor.Outcome.NONE;
-      for (BackupFolder folder : folders.current()) {
-        Compactor.Outcome done;
-        do {
-          progress.left(due(folder.history(), project).size());
-          done = helping(folder, project);
-          all = all.and(done);
-        } while (done.versions() > 0);
-        cleanup.clean(folder);
-      }
-      return all;
-    } finally {
-      atIt.unlock();
+    Compactor.Outcome all = Compactor.Outcome.NONE;
+    for (BackupFolder folder : folders.current()) {
+      Compactor.Outcome done;
+      do {
+        progress.left(due(folder.history(), project).size());
+        done = helping(folder, project);
+        all = all.and(done);
+      } while (done.versions() > 0);
+      cleanup.clean(folder);
     }
+    return all;
   }
 
   private boolean isQuiet(History history, ProjectRecord project) {

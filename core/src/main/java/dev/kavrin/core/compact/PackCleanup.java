@@ -29,7 +29,7 @@ import java.util.UUID;
 /**
  * Frees the room of packs of which little is needed. What is needed is told by the recipes that lie
  * in the folder, never by records: a pack goes only if no recipe names it, and where a recipe
- * cannot be read none goes. Not beside compacting.
+ * cannot be read none goes.
  */
 public final class PackCleanup {
   private static final int DEEPEST = 30;
@@ -49,6 +49,15 @@ public final class PackCleanup {
 
   /** Frees what can be; bytes that went. */
   public long clean(BackupFolder folder) throws IOException {
+    folder.packing().lock();
+    try {
+      return cleaned(folder);
+    } finally {
+      folder.packing().unlock();
+    }
+  }
+
+  private long cleaned(BackupFolder folder) throws IOException {
     folder.requireHere();
     Packs packs = new Packs(disk, folder);
     long freed = clear(folder, packs, recipes(folder));

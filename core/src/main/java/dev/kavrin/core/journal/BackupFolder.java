@@ -37,6 +37,7 @@ public final class BackupFolder {
   private final List<Consumer<JournalEntry>> listeners = new CopyOnWriteArrayList<>();
   private final Map<Path, Map<String, Long>> found = new ConcurrentHashMap<>();
   private final ReentrantLock moving = new ReentrantLock();
+  private final ReentrantLock packing = new ReentrantLock();
 
   private BackupFolder(
       Disk disk, Path root, UUID uuid, String node, Journal journal, History history) {
@@ -85,6 +86,14 @@ public final class BackupFolder {
   /** Held by whatever moves backups to the bin, back or away, so that no two do at once. */
   public ReentrantLock moving() {
     return moving;
+  }
+
+  /**
+   * Held by whatever makes packs and recipes, or clears packs away that no recipe needs: what is
+   * needed must not become more meanwhile, of whatever project.
+   */
+  public ReentrantLock packing() {
+    return packing;
   }
 
   /** Writes an operation down before it is done. */

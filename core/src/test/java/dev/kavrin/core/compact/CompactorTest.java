@@ -2,9 +2,12 @@ package dev.kavrin.core.compact;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.awaitility.Awaitility.await;
 
 import dev.kavrin.core.disk.CrashDisk;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FolderKind;
+import dev.kavrin.core.disk.ForwardingDisk;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.disk.StageName;
 import dev.kavrin.core.health.Verdict;
@@ -24,7 +27,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -196,6 +201,50 @@ class CompactorTest {
     assertThat(shelf.cleanup.clean(shelf.folder)).as("a second time").isZero();
   }
 
+  /** Two projects may share a folder: what one needs is not cleared away by the other. */
+  @Test
+  void aPackThatIsMadeMeanwhileIsNotClearedAway() throws Exception {
+    AtomicReference<Runnable> meanwhile = new AtomicReference<>();
+    Path packs = temp.resolve("keep/.kavrin/packs");
+    Disk hooked =
+        new ForwardingDisk(new RealDisk()) {
+          @Override
+          public List<Path> list(Path folder) throws IOException {
+            Runnable once = folder.equals(packs) ? meanwhile.getAndSet(null) : null;
+            if (once != null) {
+              once.run();
+            }
+            return super.list(folder);
+          }
+        };
+    Shelf shelf = filled(Shelf.fresh(hooked, temp.resolve("keep")), 6, 200_000);
+    shelf.compact(shelf.standing().subList(0, 1));
+    CompletableFuture<Compactor.Outcome> other = new CompletableFuture<>();
+    Thread thread =
+        new Thread(
+            () -> {
+              try {
+                other.complete(shelf.compact(shelf.standing().subList(1, 5)));
+              } catch (IOException failed) {
+                other.completeExceptionally(failed);
+              }
+            });
+    meanwhile.set(
+        () -> {
+          thread.start();
+          await()
+              .atMost(Duration.ofMinutes(4))
+              .until(() -> other.isDone() || thread.getState() == Thread.State.WAITING);
+        });
+
+    shelf.cleanup.clean(shelf.folder);
+
+    assertThat(other.get(4, TimeUnit.MINUTES).versions()).isEqualTo(4);
+    shelf.now = shelf.now.plus(Duration.ofDays(20));
+    shelf.retention.emptyBin();
+    shelf.requireWhole();
+  }
+
   @Test
   void aFlippedBitCostsExactlyTheVersionsThatNeedIt() throws IOException {
     Shelf shelf = filled(shelf(), 10, 300_000);
@@ -316,6 +365,14 @@ class CompactorTest {
     shelf.compact(due);
     assertThat(Compactable.of(shelf.folder.history(), Shelf.DOCUMENT, new Compacting(true, 3, 5)))
         .isEmpty();
+  }
+
+  /** 255 bytes, of which a dropped one's name in the bin and the recipe's ending take 44. */
+  @Test
+  void whatCouldNotBeDroppedByItsRecipeIsNotCompacted() throws IOException {
+    BackupRecord backup = filled(shelf(), 1, 70_000).standing().get(0);
+    assertThat(Compactor.fits(backup.at("carriage/" + "山".repeat(70)))).isTrue();
+    assertThat(Compactor.fits(backup.at("carriage/" + "山".repeat(70) + "ab"))).isFalse();
   }
 
   @ParameterizedTest
