@@ -33,7 +33,7 @@ class TransferTest {
     assertThat(words(same.path("usual"))).isEmpty();
     String changed =
         exported
-            .replace("\"newest\":5", "\"newest\":9")
+            .replaceAll("(?<keep>\"keep\":\\{[^}]*\"newest\":)5", "${keep}9")
             .replace("\"folder\":\".drafts\"", "\"folder\":\"/etc\"");
     JsonNode difference = compared(changed);
     assertThat(words(difference.at("/projects/0/changes"))).contains("keep newest: 5 → 9");
