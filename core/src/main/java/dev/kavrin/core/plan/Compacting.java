@@ -31,8 +31,4 @@ public record Compacting(boolean on, int newest, int every) {
     long older = Math.max(0, versions - newest);
     return on ? versions - older + (older + every - 1) / every : versions;
   }
-
-  public Compacting switched(boolean now) {
-    return new Compacting(now, newest, every);
-  }
 }
