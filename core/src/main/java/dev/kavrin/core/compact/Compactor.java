@@ -133,8 +133,12 @@ public final class Compactor {
         scrub.isWhole(folder, backup, NOT_WHAT_WAS_WRITTEN);
         continue;
       }
-      Optional<Long> stored = replace(folder, backup, draft);
-      outcome = stored.isPresent() ? outcome.and(backup, stored.get()) : outcome;
+      try {
+        Optional<Long> stored = replace(folder, backup, draft);
+        outcome = stored.isPresent() ? outcome.and(backup, stored.get()) : outcome;
+      } catch (DamagedPackException told) {
+        // It stays a plain file; re-reading tells which versions the pack costs.
+      }
     }
     return outcome;
   }

@@ -282,6 +282,28 @@ class CompactorTest {
     mended.requireWhole();
   }
 
+  /** What a rotten pack holds of them stays plain; it stops nothing else. */
+  @Test
+  void aDamagedPackLeavesWhatNeedsItAsPlainFiles() throws IOException {
+    Shelf shelf = filled(shelf(), 5, 300_000);
+    shelf.compact(shelf.standing().subList(0, 1));
+    for (Path file : shelf.files()) {
+      if (file.toString().endsWith(".pack")) {
+        byte[] bytes = Files.readAllBytes(file);
+        Arrays.fill(bytes, 0, bytes.length / 2, (byte) 7);
+        Files.write(file, bytes);
+      }
+    }
+    List<BackupRecord> others = shelf.standing().subList(1, 4);
+
+    assertThat(shelf.compact(others).versions()).isZero();
+
+    for (BackupRecord backup : others) {
+      assertThat(Files.readAllBytes(shelf.folder.absolute(backup.path())))
+          .isEqualTo(shelf.written.get(backup.content()));
+    }
+  }
+
   @Test
   void aRecipeThatLeadsElsewhereIsNone() throws IOException {
     Shelf shelf = filled(shelf(), 3, 200_000);
