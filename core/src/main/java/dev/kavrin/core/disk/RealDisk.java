@@ -1,6 +1,7 @@
 package dev.kavrin.core.disk;
 
 import dev.kavrin.core.units.Moments;
+import java.io.File;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.SeekableByteChannel;
@@ -14,6 +15,7 @@ import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFileAttributes;
 import java.nio.file.attribute.PosixFilePermission;
@@ -158,12 +160,21 @@ public final class RealDisk implements Disk {
 
   @Override
   public long room(Path folder) throws IOException {
-    return Files.getFileStore(folder).getUsableSpace();
+    return there(folder).getUsableSpace();
   }
 
   @Override
   public long capacity(Path folder) throws IOException {
-    return Files.getFileStore(folder).getTotalSpace();
+    return there(folder).getTotalSpace();
+  }
+
+  /**
+   * Asked by the folder itself and not by the list of mounts, which in a container or a changed
+   * root need not name what lies below a folder.
+   */
+  private static File there(Path folder) throws IOException {
+    Files.readAttributes(folder, BasicFileAttributes.class);
+    return folder.toFile();
   }
 
   @Override

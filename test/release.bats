@@ -1,0 +1,140 @@
+#!/usr/bin/env bats
+# What people install, as they install it: the files in target/dist, made by ./kavrin dist.
+
+setup() {
+  HERE="$(cd "$BATS_TEST_DIRNAME/.." && pwd)"
+  DEB=$(ls "$HERE"/target/dist/kavrin_*_all.deb)
+  ZIP=$(ls "$HERE"/target/dist/kavrin-*.zip)
+  WORLD="$(mktemp -d "${BATS_TMPDIR:-/tmp}/kavrin-release.XXXXXX")"
+  chmod 755 "$WORLD"
+  export KAVRIN_HOME="$WORLD/home"
+}
+
+teardown() {
+  [ -z "${COMMAND:-}" ] || "$COMMAND" stop >/dev/null 2>&1 || true
+  if [ -n "${BARE:-}" ]; then
+    chroot "$BARE" kavrin stop >/dev/null 2>&1 || true
+    umount "$BARE/dev/shm" "$BARE/dev/pts" "$BARE/proc" 2>/dev/null || true
+  fi
+  rm -rf --one-file-system "$WORLD"
+}
+
+# A folder with one document in it that the service's user may write beside.
+work() { # folder
+  mkdir -p "$1/loads"
+  printf 'step;force\n1;12.5\n2;13.1\n' > "$1/loads/cable.csv"
+  if [ "$(id -u)" = 0 ]; then chown -R "${2:-kavrin}": "$1"; fi
+}
+
+# The commands of this machine, but for those that build.
+bare_path() { # folder
+  mkdir "$1"
+  local each
+  for each in /usr/bin/* /bin/* /usr/sbin/* /sbin/*; do
+    case "${each##*/}" in java) ;; mvn*|node|nodejs|npm|npx|javac|jar|git|gcc|make) continue ;; esac
+    ln -sf "$each" "$1/"
+  done
+  ln -sf "$(command -v java)" "$1/java"
+}
+
+@test "the package names what it needs and holds command, unit, libraries and licences" {
+  [[ "$(dpkg-deb -f "$DEB" Depends)" == *java17-runtime-headless*postgresql* ]]
+  dpkg-deb -c "$DEB" > "$WORLD/files"
+  local each
+  for each in ./usr/bin/kavrin ./usr/share/kavrin/run/common.sh ./usr/share/kavrin/doc/LICENSE \
+      ./usr/share/kavrin/doc/THIRD-PARTY.txt ./usr/share/kavrin/doc/sbom-web.json \
+      ./lib/systemd/system/kavrin.service ./usr/share/doc/kavrin/copyright; do
+    grep -qF " $each" "$WORLD/files"
+  done
+  # No file of a program's own is anybody's but root's.
+  run grep -v ' root/root ' "$WORLD/files"
+  [ "$status" -ne 0 ]
+}
+
+@test "each library in the release is named with its version in the list of parts" {
+  unzip -q "$ZIP" -d "$WORLD"
+  local lists jar missing=""
+  lists=$(ls "$WORLD"/kavrin-*/doc/sbom-java.json)
+  grep -q '"bomFormat" : "CycloneDX"' "$lists"
+  for jar in "$WORLD"/kavrin-*/lib/*.jar; do
+    jar=${jar##*/}; jar=${jar%.jar}
+    case "$jar" in kavrin-*) continue ;; esac
+    python3 - "$lists" "$jar" <<'P' || missing="$missing $jar"
+import json, sys
+parts = json.load(open(sys.argv[1]))["components"]
+sys.exit(not any(sys.argv[2].startswith(p["name"] + "-" + p["version"]) for p in parts))
+P
+  done
+  [ -z "$missing" ] || { echo "not named:$missing"; false; }
+}
+
+@test "unpacked beside no build tool it starts, makes a backup within a minute and stops" {
+  unzip -q "$ZIP" -d "$WORLD"
+  COMMAND=$(ls "$WORLD"/kavrin-*/bin/kavrin)
+  bare_path "$WORLD/path"
+  work "$WORLD/work"
+  run env -i PATH="$WORLD/path" HOME="$WORLD" KAVRIN_HOME="$KAVRIN_HOME" \
+    "$HERE/test/first-backup.sh" "$COMMAND" "$WORLD/work" loads
+  echo "$output"
+  [ "$status" -eq 0 ]
+  run env -i PATH="$WORLD/path" HOME="$WORLD" KAVRIN_HOME="$KAVRIN_HOME" "$COMMAND" doctor
+  [[ "$output" == *"service on port"* ]]
+  run "$COMMAND" version
+  [[ "$output" == version=* ]]
+}
+
+@test "a version that is older than the one installed is refused in words" {
+  dpkg-deb -e "$DEB" "$WORLD/control"
+  run "$WORLD/control/preinst" upgrade 9.0.0 0.1.0
+  [ "$status" -eq 1 ]
+  [[ "$output" == *"refused"*"Nothing was changed"* ]]
+  "$WORLD/control/preinst" upgrade 0.0.9 0.1.0
+  "$WORLD/control/preinst" install
+}
+
+# The package with another version on it.
+repacked() { # version
+  dpkg-deb -R "$DEB" "$WORLD/repack"
+  sed -i "s/^Version: .*/Version: $1/" "$WORLD/repack/DEBIAN/control"
+  dpkg-deb -Zgzip -z1 -b "$WORLD/repack" "$WORLD/kavrin_$1_all.deb" >/dev/null
+  rm -rf "$WORLD/repack"
+  printf '%s' "$WORLD/kavrin_$1_all.deb"
+}
+
+@test "on a bare Debian: installed, a first backup, upgraded, taken away; work and backups stay" {
+  [ "${KAVRIN_FULL:-false}" = true ] || skip "with --full"
+  [ "$(id -u)" = 0 ] || skip "needs root"
+  local mirror older
+  mirror=$(apt-get indextargets --format '$(REPO_URI)' 'Created-By: Packages' | head -n 1)
+  BARE="$WORLD/bare"
+  debootstrap --variant=minbase bookworm "$BARE" "$mirror" > "$WORLD/debootstrap.log"
+  cp /etc/resolv.conf "$BARE/etc/" 2>/dev/null || true
+  cp /etc/apt/apt.conf.d/* "$BARE/etc/apt/apt.conf.d/" 2>/dev/null || true
+  mount -t proc proc "$BARE/proc"
+  mkdir -p "$BARE/dev/shm"; mount -t tmpfs tmpfs "$BARE/dev/shm"
+  run chroot "$BARE" sh -c 'command -v javac || command -v mvn || command -v node'
+  [ "$status" -ne 0 ]
+  older=$(repacked 0.0.9)
+  cp "$older" "$DEB" "$BARE/tmp/"
+  cp "$HERE/test/first-backup.sh" "$BARE/tmp/"
+  unset KAVRIN_HOME
+  export DEBIAN_FRONTEND=noninteractive
+  chroot "$BARE" apt-get install -y -qq --no-install-recommends "/tmp/$(basename "$older")" > "$WORLD/apt.log" 2>&1
+  work "$BARE/srv/office" root
+  chroot "$BARE" chown -R kavrin: /srv/office
+  chroot "$BARE" /tmp/first-backup.sh kavrin /srv/office loads
+  chroot "$BARE" apt-get install -y -qq "/tmp/$(basename "$DEB")" > "$WORLD/apt.log" 2>&1
+  # It ran, so it runs again, over the same records and the same backups.
+  chroot "$BARE" kavrin doctor
+  (cd "$BARE/srv/office" && find . -type f ! -name '.jar' -exec sha256sum {} + | sort) > "$WORLD/before"
+  run chroot "$BARE" apt-get install -y -qq --allow-downgrades "/tmp/$(basename "$older")"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"refused"* ]]
+  chroot "$BARE" kavrin stop
+  (cd "$BARE/srv/office" && find . -type f ! -name '.jar' -exec sha256sum {} + | sort) > "$WORLD/before"
+  chroot "$BARE" apt-get purge -y -qq kavrin > "$WORLD/apt.log" 2>&1
+  [ ! -e "$BARE/usr/share/kavrin" ]
+  [ ! -e "$BARE/var/lib/kavrin/data/pg" ]
+  (cd "$BARE/srv/office" && find . -type f ! -name '.jar' -exec sha256sum {} + | sort) > "$WORLD/after"
+  diff "$WORLD/before" "$WORLD/after"
+}
