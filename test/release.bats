@@ -59,11 +59,9 @@ bare_path() { # folder
   for jar in "$WORLD"/kavrin-*/lib/*.jar; do
     jar=${jar##*/}; jar=${jar%.jar}
     case "$jar" in kavrin-*) continue ;; esac
-    python3 - "$lists" "$jar" <<'P' || missing="$missing $jar"
-import json, sys
-parts = json.load(open(sys.argv[1]))["components"]
-sys.exit(not any(sys.argv[2].startswith(p["name"] + "-" + p["version"]) for p in parts))
-P
+    node -e 'const parts = JSON.parse(require("fs").readFileSync(process.argv[1])).components;
+      process.exit(parts.some((p) => process.argv[2].startsWith(`${p.name}-${p.version}`)) ? 0 : 1)' \
+      "$lists" "$jar" || missing="$missing $jar"
   done
   [ -z "$missing" ] || { echo "not named:$missing"; false; }
 }
@@ -112,8 +110,7 @@ repacked() { # version
   cp /etc/apt/apt.conf.d/* "$BARE/etc/apt/apt.conf.d/" 2>/dev/null || true
   mount -t proc proc "$BARE/proc"
   mkdir -p "$BARE/dev/shm"; mount -t tmpfs tmpfs "$BARE/dev/shm"
-  run chroot "$BARE" sh -c 'command -v javac || command -v mvn || command -v node'
-  [ "$status" -ne 0 ]
+  chroot "$BARE" sh -c '! command -v javac && ! command -v mvn && ! command -v node'
   older=$(repacked 0.0.9)
   cp "$older" "$DEB" "$BARE/tmp/"
   cp "$HERE/test/first-backup.sh" "$BARE/tmp/"

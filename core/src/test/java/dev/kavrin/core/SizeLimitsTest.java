@@ -75,7 +75,6 @@ class SizeLimitsTest {
           entry("PartHistory.look", 42),
           entry("PartRestore.proven", 46),
           entry("SetBackup.take", 50),
-          entry("Security.chain", 49),
           entry("Packing.whole", 51),
           entry("GuidedRecoveryTest.end", 44),
           entry("SearchService.through", 41),

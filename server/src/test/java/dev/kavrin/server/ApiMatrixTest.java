@@ -32,7 +32,8 @@ class ApiMatrixTest {
   private static final Set<String> STREAMS = Set.of("/api/events");
 
   /** Asked before there is a session, or to end it. */
-  private static final Set<String> DOORS = Set.of("/api/enter", "/api/session");
+  private static final Set<String> DOORS =
+      Set.of("/api/enter", "/api/session", "/api/sign-in", "/api/invitation");
 
   private static final Set<String> METHODS = Set.of("get", "post", "put", "delete");
 

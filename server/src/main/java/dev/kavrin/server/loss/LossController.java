@@ -5,6 +5,7 @@ import dev.kavrin.core.journal.JournalEntry.LossAsked;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.people.Access;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.Document;
@@ -44,6 +45,7 @@ class LossController {
   private final Engine engine;
   private final JournalFollower follower;
   private final Events events;
+  private final Access access;
   private final InstantSource clock;
 
   LossController(
@@ -53,6 +55,7 @@ class LossController {
       Engine engine,
       JournalFollower follower,
       Events events,
+      Access access,
       InstantSource clock) {
     this.projects = projects;
     this.trail = trail;
@@ -60,6 +63,7 @@ class LossController {
     this.engine = engine;
     this.follower = follower;
     this.events = events;
+    this.access = access;
     this.clock = clock;
   }
 
@@ -96,6 +100,9 @@ class LossController {
   List<LossView> open() {
     List<LossView> open = new ArrayList<>();
     for (ProjectService.Project project : projects.all()) {
+      if (!access.sees(project.id())) {
+        continue;
+      }
       for (Document document : projects.documents(project.id())) {
         for (LossAsked asked : of(document)) {
           if (asked.isOpen()) {

@@ -10,6 +10,7 @@ import dev.kavrin.server.incident.IncidentService;
 import dev.kavrin.server.incident.RecoverService;
 import dev.kavrin.server.offsite.Coverages;
 import dev.kavrin.server.offsite.Coverages.SiteLine;
+import dev.kavrin.server.people.Access;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -52,6 +53,7 @@ class OverviewController {
   private final Engine engine;
   private final JournalFollower follower;
   private final Coverages coverages;
+  private final Access access;
   private final InstantSource clock;
 
   OverviewController(
@@ -66,6 +68,7 @@ class OverviewController {
       Engine engine,
       JournalFollower follower,
       Coverages coverages,
+      Access access,
       InstantSource clock) {
     this.projects = projects;
     this.summaries = summaries;
@@ -78,6 +81,7 @@ class OverviewController {
     this.engine = engine;
     this.follower = follower;
     this.coverages = coverages;
+    this.access = access;
     this.clock = clock;
   }
 
@@ -135,7 +139,8 @@ class OverviewController {
   @Transactional(readOnly = true)
   OverviewView overview() {
     return new OverviewView(
-        projects.all().stream().map(this::line).toList(), follower.disagreements());
+        projects.all().stream().filter(p -> access.sees(p.id())).map(this::line).toList(),
+        access.seesEverything() ? follower.disagreements() : List.of());
   }
 
   /** The person has looked at journals that do not fit the records. */

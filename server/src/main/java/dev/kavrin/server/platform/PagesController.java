@@ -38,7 +38,9 @@ class PagesController {
     "/recovery-test/**",
     "/crash-report/**",
     "/links/**",
-    "/pack/**"
+    "/pack/**",
+    "/people",
+    "/invitation"
   })
   String page() {
     return "forward:/index.html";

@@ -34,6 +34,21 @@ public final class ProblemException extends RuntimeException {
     return new ProblemException(HttpStatus.FORBIDDEN, code, words, null);
   }
 
+  /** Neither name nor password is told to be the wrong one. */
+  public static ProblemException unknownPerson() {
+    return new ProblemException(
+        HttpStatus.UNAUTHORIZED, "wrong-password", "Name and password do not go together.", null);
+  }
+
+  /** After several wrong tries. */
+  public static ProblemException tooMany(long seconds) {
+    return new ProblemException(
+        HttpStatus.TOO_MANY_REQUESTS,
+        "too-many-tries",
+        "Too many wrong tries. Try again in %d seconds.".formatted(seconds),
+        null);
+  }
+
   public static ProblemException away(String words, Throwable cause) {
     return new ProblemException(HttpStatus.SERVICE_UNAVAILABLE, "away", words, cause);
   }

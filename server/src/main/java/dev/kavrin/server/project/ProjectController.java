@@ -7,6 +7,7 @@ import dev.kavrin.core.watch.RunPreview;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.job.Job;
+import dev.kavrin.server.people.Access;
 import dev.kavrin.server.platform.IfMatch;
 import dev.kavrin.server.project.ProjectService.Look;
 import dev.kavrin.server.project.ProjectService.Project;
@@ -41,16 +42,19 @@ class ProjectController {
   private final ProjectCreation creation;
   private final Together together;
   private final JournalFollower follower;
+  private final Access access;
 
   ProjectController(
       ProjectService projects,
       ProjectCreation creation,
       Together together,
-      JournalFollower follower) {
+      JournalFollower follower,
+      Access access) {
     this.creation = creation;
     this.projects = projects;
     this.together = together;
     this.follower = follower;
+    this.access = access;
   }
 
   record LookRequest(@NotBlank String folder, @NotEmpty List<@NotBlank String> rule) {}
@@ -98,7 +102,7 @@ class ProjectController {
 
   @GetMapping("/api/projects")
   List<Project> all() {
-    return projects.all();
+    return projects.all().stream().filter(p -> access.sees(p.id())).toList();
   }
 
   @GetMapping("/api/projects/{id}")

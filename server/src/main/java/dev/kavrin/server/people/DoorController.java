@@ -1,5 +1,7 @@
-package dev.kavrin.server.platform;
+package dev.kavrin.server.people;
 
+import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.platform.Settings;
 import io.swagger.v3.oas.annotations.Hidden;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

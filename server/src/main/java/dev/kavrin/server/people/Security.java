@@ -1,4 +1,4 @@
-package dev.kavrin.server.platform;
+package dev.kavrin.server.people;
 
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
@@ -6,10 +6,13 @@ import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.security.Principal;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.dao.DataAccessException;
@@ -19,13 +22,18 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ResponseCookie;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configurers.ExceptionHandlingConfigurer;
 import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.authority.SimpleGrantedAuthority;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.AnonymousAuthenticationFilter;
 import org.springframework.security.web.authentication.session.SessionAuthenticationStrategy;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.csrf.CsrfFilter;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.transaction.TransactionException;
 import org.springframework.web.filter.OncePerRequestFilter;
 
@@ -36,6 +44,21 @@ class Security {
       "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
           + "connect-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; "
           + "form-action 'self'";
+
+  private static final String METRICS = "metrics";
+  private static final List<SimpleGrantedAuthority> WHOLE =
+      List.of(new SimpleGrantedAuthority(METRICS));
+
+  /** Calls of whoever has no session yet. */
+  static final String[] OPEN = {"/api/enter", "/api/door", "/api/sign-in", "/api/invitation"};
+
+  /** Who called, by which session. */
+  private record Caller(String name, UUID session) implements Principal {
+    @Override
+    public String getName() {
+      return name;
+    }
+  }
 
   /**
    * Without a session of the container's every request looks like a new login, whose token would
@@ -59,40 +82,40 @@ class Security {
         .headers(
             h ->
                 h.contentSecurityPolicy(p -> p.policyDirectives(POLICY))
-                    .referrerPolicy(
-                        r ->
-                            r.policy(
-                                org.springframework.security.web.header.writers
-                                    .ReferrerPolicyHeaderWriter.ReferrerPolicy.NO_REFERRER)))
+                    .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)))
         .addFilterBefore(new HostFilter(), CsrfFilter.class)
         .addFilterBefore(new SessionFilter(doorkeeper), AnonymousAuthenticationFilter.class)
         .authorizeHttpRequests(
             a ->
-                a.requestMatchers("/api/enter", "/api/door")
+                a.requestMatchers(OPEN)
                     .permitAll()
-                    .requestMatchers("/api/**", "/actuator/metrics/**")
+                    .requestMatchers("/api/**")
                     .authenticated()
+                    .requestMatchers("/actuator/metrics/**")
+                    .hasAuthority(METRICS)
                     .anyRequest()
                     .permitAll())
-        .exceptionHandling(
-            e ->
-                e.authenticationEntryPoint(
-                        (request, response, denied) ->
-                            refuse(
-                                response,
-                                HttpStatus.UNAUTHORIZED,
-                                "no-session",
-                                "No session. Open the one-time link that ./kavrin printed, or run"
-                                    + " ./kavrin link for a new one."))
-                    .accessDeniedHandler(
-                        (request, response, denied) ->
-                            refuse(
-                                response,
-                                HttpStatus.FORBIDDEN,
-                                "forbidden",
-                                "This request did not come from Kavrin's own page. Nothing was"
-                                    + " changed.")))
+        .exceptionHandling(Security::refusals)
         .build();
+  }
+
+  private static void refusals(ExceptionHandlingConfigurer<HttpSecurity> e) {
+    e.authenticationEntryPoint(
+            (request, response, denied) ->
+                refuse(
+                    response,
+                    HttpStatus.UNAUTHORIZED,
+                    "no-session",
+                    "You are not signed in. Nothing was changed."))
+        .accessDeniedHandler(
+            (request, response, denied) ->
+                refuse(
+                    response,
+                    HttpStatus.FORBIDDEN,
+                    "forbidden",
+                    denied instanceof CsrfException
+                        ? "This request did not come from Kavrin's own page. Nothing was changed."
+                        : "You have no right to see this."));
   }
 
   /** Kept as long as a session, so that a page never meets two tokens. */
@@ -123,16 +146,33 @@ class Security {
 
   /** Browsers share cookies among the ports of a host, and two Kavrins may run on one. */
   private static String cookieName(HttpServletRequest request) {
-    return "kavrin_session_" + request.getLocalPort();
+    String name = "kavrin_session_" + request.getLocalPort();
+    return request.isSecure() ? "__Host-" + name : name;
   }
 
   static ResponseCookie sessionCookie(HttpServletRequest request, String token) {
-    return ResponseCookie.from(cookieName(request), token)
+    return cookie(request, token, Doorkeeper.SESSION_LIFE);
+  }
+
+  /** Takes the session's cookie away. */
+  static ResponseCookie noCookie(HttpServletRequest request) {
+    return cookie(request, "", Duration.ZERO);
+  }
+
+  private static ResponseCookie cookie(HttpServletRequest request, String value, Duration life) {
+    return ResponseCookie.from(cookieName(request), value)
         .httpOnly(true)
+        .secure(request.isSecure())
         .sameSite("Strict")
         .path("/")
-        .maxAge(Doorkeeper.SESSION_LIFE)
+        .maxAge(life)
         .build();
+  }
+
+  /** By which session a call came. */
+  static UUID session(Principal who) {
+    Object caller = ((Authentication) who).getPrincipal();
+    return ((Caller) caller).session();
   }
 
   /** Answers only to loopback names, so that no foreign name can be pointed here. */
@@ -188,11 +228,7 @@ class Security {
       try {
         cookie(request)
             .flatMap(isAboutHealth(request) ? doorkeeper::remembered : doorkeeper::who)
-            .ifPresent(
-                name ->
-                    SecurityContextHolder.getContext()
-                        .setAuthentication(
-                            new UsernamePasswordAuthenticationToken(name, null, List.of())));
+            .ifPresent(SessionFilter::signedIn);
       } catch (DataAccessException | TransactionException away) {
         refuse(
             response,
@@ -203,6 +239,16 @@ class Security {
         return;
       }
       chain.doFilter(request, response);
+    }
+
+    private static void signedIn(Doorkeeper.Entered entered) {
+      UsernamePasswordAuthenticationToken token =
+          new UsernamePasswordAuthenticationToken(
+              new Caller(entered.name(), entered.session()),
+              null,
+              entered.rights().mayEverywhere(Role.ADMINISTER) ? WHOLE : List.of());
+      token.setDetails(entered.rights());
+      SecurityContextHolder.getContext().setAuthentication(token);
     }
 
     /** Asked to find out what fails, so it waits for no database. */

@@ -1,5 +1,6 @@
-package dev.kavrin.server.platform;
+package dev.kavrin.server.people;
 
+import dev.kavrin.server.platform.Events;
 import io.swagger.v3.oas.annotations.Hidden;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -12,13 +13,16 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @Hidden
 class EventsController {
   private final Events events;
+  private final Access access;
 
-  EventsController(Events events) {
+  EventsController(Events events, Access access) {
     this.events = events;
+    this.access = access;
   }
 
   @GetMapping(path = "/api/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
   SseEmitter open(@RequestHeader(name = "Last-Event-ID", required = false) Long lastSeen) {
-    return events.open(lastSeen);
+    Rights rights = access.current();
+    return events.open(lastSeen, project -> rights.may(project, Role.LOOK));
   }
 }
