@@ -148,10 +148,18 @@ export const useImportSettings = () => {
 };
 
 export const useNotifications = () =>
-  useQuery({ queryKey: ["telling"], queryFn: () => data(api.GET("/api/notifications")) });
+  useQuery({
+    queryKey: ["telling"],
+    queryFn: () => data(api.GET("/api/notifications")),
+    enabled: useSession().data?.everywhere === "ADMINISTER",
+  });
 
 export const useMessages = () =>
-  useQuery({ queryKey: ["messages"], queryFn: () => data(api.GET("/api/messages")) });
+  useQuery({
+    queryKey: ["messages"],
+    queryFn: () => data(api.GET("/api/messages")),
+    enabled: useSession().data?.everywhere !== undefined,
+  });
 
 export const useTellPeople = () => {
   const queries = useQueryClient();

@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type ComponentType, lazy, Suspense, useEffect, useMemo, useState } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 import { Problem } from "../api/client";
 import { listen } from "../api/events";
 import { useSession } from "../api/queries";
@@ -9,6 +9,8 @@ import { Overview } from "../overview/Overview";
 import { useMode } from "../theme/mode";
 import { useKeys } from "../shared/keys";
 import { Empty, Loading } from "../shared/parts";
+import { Invitation } from "../people/Invitation";
+import { SignIn } from "../people/SignIn";
 import { Bar } from "./Bar";
 import { Fallen } from "./Fallen";
 import { Help } from "./Help";
@@ -35,6 +37,7 @@ const fetches = {
     import("../recoverytest/RecoveryTest").then((m) => ({ default: m.RecoveryTest })),
   UnderWay: () => import("../underway/UnderWay").then((m) => ({ default: m.UnderWay })),
   Elsewhere: () => import("../elsewhere/Elsewhere").then((m) => ({ default: m.Elsewhere })),
+  People: () => import("../people/People").then((m) => ({ default: m.People })),
   BringBack: () => import("../elsewhere/BringBack").then((m) => ({ default: m.BringBack })),
   RecoverSeveral: () =>
     import("../recoverseveral/RecoverSeveral").then((m) => ({ default: m.RecoverSeveral })),
@@ -66,6 +69,7 @@ const RecoveryTest = viewOf(fetches.RecoveryTest);
 const RecoverSeveral = viewOf(fetches.RecoverSeveral);
 const UnderWay = viewOf(fetches.UnderWay);
 const Elsewhere = viewOf(fetches.Elsewhere);
+const People = viewOf(fetches.People);
 const BringBack = viewOf(fetches.BringBack);
 
 function fetchTheRest(): () => void {
@@ -78,24 +82,15 @@ function fetchTheRest(): () => void {
   return () => clearTimeout(waiting);
 }
 
-function Closed({ error }: { error: unknown }) {
-  const used = new URLSearchParams(window.location.search).get("link") === "used";
-  const away = !(error instanceof Problem) || error.status !== 401;
+function Away({ error }: { error: Error }) {
   return (
-    <Empty title={away ? "Kavrin does not answer" : "This page needs a one-time link"}>
-      <Text mb="2">
-        {away
-          ? (error as Error).message
-          : used
-            ? "That link was used already or has grown old. Each opens the door once."
-            : "Kavrin opens only by the link it printed when it started."}
-      </Text>
+    <Empty title="Kavrin does not answer">
+      <Text mb="2">{error.message}</Text>
       <Text>
-        For a new one, run{" "}
         <Text as="code" fontFamily="mono">
-          ./kavrin link
+          ./kavrin doctor
         </Text>{" "}
-        on the machine it runs on.
+        on the machine it runs on says what is wrong.
       </Text>
     </Empty>
   );
@@ -173,6 +168,7 @@ function Views() {
               <Route path="/recover-several/:documentId?" element={<RecoverSeveral />} />
               <Route path="/under-way" element={<UnderWay />} />
               <Route path="/elsewhere/:documentId?" element={<Elsewhere />} />
+              <Route path="/people" element={<People />} />
               <Route path="/bring-back" element={<BringBack />} />
               <Route path="*" element={<Navigate to="/overview" replace />} />
             </Routes>
@@ -183,10 +179,20 @@ function Views() {
   );
 }
 
-export function App() {
-  useMode();
+/** Who has a session; anybody else is asked who they are. */
+function Inside() {
   const session = useSession();
   if (session.isPending) return <Loading what="Opening Kavrin" />;
-  if (session.isError) return <Closed error={session.error} />;
+  if (session.isError)
+    return session.error instanceof Problem && session.error.status === 401 ? (
+      <SignIn />
+    ) : (
+      <Away error={session.error} />
+    );
   return <Views />;
+}
+
+export function App() {
+  useMode();
+  return useLocation().pathname === "/invitation" ? <Invitation /> : <Inside />;
 }

@@ -1,8 +1,9 @@
 import { Box, Flex, Link as Anchor, NativeSelect, Text } from "@chakra-ui/react";
 import { Link, useLocation } from "react-router";
-import { useSession } from "../api/queries";
+import { useMay } from "../api/people";
 import { useMode } from "../theme/mode";
 import { Key, Quiet } from "../shared/parts";
+import { You } from "./You";
 import { addressOf, useGo, useWhere, VIEWS, viewAt } from "./where";
 
 function MarkSign() {
@@ -43,7 +44,7 @@ function Switcher() {
 }
 
 export function Bar({ onHelp }: { onHelp: () => void }) {
-  const session = useSession();
+  const may = useMay();
   const { inHand } = useWhere();
   const { pathname } = useLocation();
   const [mode, setMode] = useMode();
@@ -74,7 +75,7 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
         minW="0"
         wrap={{ base: "wrap", xl: "nowrap" }}
       >
-        {VIEWS.map((view) => {
+        {VIEWS.filter((view) => !("over" in view) || may("LOOK")).map((view) => {
           const here = viewAt(pathname) === view;
           return (
             <Anchor
@@ -110,11 +111,7 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
       <Quiet onClick={onHelp} aria-label="Keys">
         Keys <Key>?</Key>
       </Quiet>
-      <Anchor asChild fontSize="13px" whiteSpace="nowrap" color="ink" textDecoration="underline">
-        <Link to="/notifications" title="Notifications">
-          {session.data?.name}
-        </Link>
-      </Anchor>
+      <You />
     </Flex>
   );
 }

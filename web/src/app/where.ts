@@ -1,11 +1,14 @@
 import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { useOverview } from "../api/queries";
 
-/** Views in the order of the work; the digit opens them. */
+/**
+ * Views in the order of the work; the digit opens them. What is over everything is for those who may
+ * see everything.
+ */
 export const VIEWS = [
   { digit: "1", name: "Overview", path: "overview", needs: "nothing" },
-  { digit: "2", name: "Programs", path: "programs", needs: "nothing" },
-  { digit: "3", name: "Folders", path: "folders", needs: "nothing" },
+  { digit: "2", name: "Programs", path: "programs", needs: "nothing", over: "everything" },
+  { digit: "3", name: "Folders", path: "folders", needs: "nothing", over: "everything" },
   { digit: "4", name: "Plan", path: "plan", needs: "document" },
   { digit: "5", name: "Versions", path: "versions", needs: "document" },
   { digit: "6", name: "Recover", path: "recover", needs: "document" },

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { DocumentLine, Exposure, OverviewView, ProjectLine } from "../api/schema";
 import { useJobs } from "../api/jobs";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
+import { useMay } from "../api/people";
 import { useGo } from "../app/where";
 import { Questions } from "../loss/Questions";
 import { CopyNow } from "../versions/CopyNow";
@@ -108,7 +109,18 @@ function provenWords({ proven }: ProjectLine, zone: string, now: number): string
   return proven.at === undefined ? "▲ Recovery test" : "▲ Recovery test again";
 }
 
-function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: string }) {
+function DocumentRow({
+  d,
+  now,
+  zone,
+  works,
+}: {
+  d: DocumentLine;
+  now: number;
+  zone: string;
+  /** The person may back up and restore here. */
+  works: boolean;
+}) {
   const { go } = useGo();
   const [copying, setCopying] = useState(false);
   const written = d.live?.run?.written ?? d.live?.modified;
@@ -150,7 +162,7 @@ function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: str
         {d.copies} · {size(d.bytes)}
       </Table.Cell>
       <Table.Cell textAlign="end" whiteSpace="nowrap">
-        {isAlarm(d) ? (
+        {!works ? null : isAlarm(d) ? (
           <Main onClick={() => go(`/recover/${d.id}`)}>Recover the file</Main>
         ) : d.incident ? (
           <Side onClick={() => go(`/recover/${d.id}`)}>Answer</Side>
@@ -238,6 +250,7 @@ function ProjectBlock({
   zone: string;
 }) {
   const report = useReport();
+  const may = useMay();
   const { go } = useGo();
   const first = project.documents[0];
   return (
@@ -277,7 +290,7 @@ function ProjectBlock({
             Plan
           </Side>
         )}
-        {!project.documents.some((d) => d.incident) && (
+        {may("RESTORE", project.id) && !project.documents.some((d) => d.incident) && (
           <Side size="xs" loading={report.isPending} onClick={() => report.mutate(project.id)}>
             It crashed
           </Side>
@@ -328,7 +341,13 @@ function ProjectBlock({
             </Table.Header>
             <Table.Body>
               {project.documents.map((d) => (
-                <DocumentRow key={d.id} d={d} now={now} zone={zone} />
+                <DocumentRow
+                  key={d.id}
+                  d={d}
+                  now={now}
+                  zone={zone}
+                  works={may("RESTORE", project.id)}
+                />
               ))}
             </Table.Body>
           </Table.Root>
@@ -345,6 +364,7 @@ export function Overview() {
   const accept = useAcceptJournals();
   const now = useNow();
   const { go } = useGo();
+  const may = useMay();
   const most = overview.data ? worst(overview.data, now) : undefined;
   const alarm =
     most && most.lost > most.document.exposure.acceptedSeconds * 1000 ? age(most.lost) : undefined;
@@ -379,7 +399,7 @@ export function Overview() {
         <Side onClick={() => go("/under-way")}>
           {underWay ? `Under way: ${underWay}` : "Under way"}
         </Side>
-        <Side onClick={() => go("/start")}>Add a project</Side>
+        {may("PLAN") && <Side onClick={() => go("/start")}>Add a project</Side>}
       </PageHead>
       <Questions zone={session.data?.zone ?? "UTC"} now={now} />
       {disagreements.map((d) => (

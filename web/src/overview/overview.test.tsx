@@ -108,10 +108,10 @@ test("an event asks again only for what it names", async () => {
 });
 
 test("a service that is gone is told in words", async () => {
-  answering({ "/api/session": () => problem(401, "closed", "This page needs a link.") });
+  answering({ "/api/session": () => problem(503, "records-away", "The records do not answer.") });
   open("/overview");
-  expect(await screen.findByText("This page needs a one-time link")).toBeDefined();
-  expect(screen.getByText("./kavrin link")).toBeDefined();
+  expect(await screen.findByText("Kavrin does not answer")).toBeDefined();
+  expect(screen.getByText("The records do not answer.")).toBeDefined();
 });
 
 test("the digits open the views, and not behind a dialog or in a field", async () => {

@@ -3,8 +3,16 @@ import { type ReactNode, useState } from "react";
 import { Problem } from "../api/client";
 import { VERDICT } from "./words";
 
-/** A path, whole, with a button that copies it. */
-export function PathText({ path, size = "12px" }: { path: string; size?: string }) {
+/** A path or an address, whole, with a button that copies it. */
+export function PathText({
+  path,
+  size = "12px",
+  what = "path",
+}: {
+  path: string;
+  size?: string;
+  what?: "path" | "link";
+}) {
   const [copied, setCopied] = useState(false);
   return (
     <Flex as="span" display="inline-flex" align="baseline" gap="1.5" minW="0" flexWrap="wrap">
@@ -15,9 +23,9 @@ export function PathText({ path, size = "12px" }: { path: string; size?: string 
         onClick={() => {
           void navigator.clipboard.writeText(path).then(() => setCopied(true));
         }}
-        aria-label={`Copy path ${path}`}
+        aria-label={`Copy ${what} ${path}`}
       >
-        {copied ? "copied" : "copy path"}
+        {copied ? "copied" : `copy ${what}`}
       </Quiet>
     </Flex>
   );

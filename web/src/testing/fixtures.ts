@@ -33,6 +33,8 @@ export const SESSION: SessionView = {
   name: "Ilse Quarn",
   roots: ["/srv/tarnwick"],
   zone: "UTC",
+  everywhere: "ADMINISTER",
+  rights: {},
 };
 
 /** Nobody has it open. */

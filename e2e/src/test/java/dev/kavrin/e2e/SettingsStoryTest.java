@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
@@ -112,7 +113,8 @@ class SettingsStoryTest extends PageStory {
   }
 
   private void told() throws Exception {
-    page.getByTitle("Notifications").click();
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Ilse Quarn")).click();
+    page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("Notifications")).click();
     assertThat(page.getByText("Nothing can be delivered while no page is open")).isVisible();
     Browser.checkAccessible(page);
     button("Try it").click();

@@ -24,7 +24,15 @@ class WidthsTest {
       FULL ? new int[] {360, 768, 1280, 1920, 2560} : new int[] {360, 1280};
 
   private static final List<String> ALWAYS =
-      List.of("overview", "start", "programs", "folders", "notifications", "under-way", "recover");
+      List.of(
+          "overview",
+          "start",
+          "programs",
+          "folders",
+          "notifications",
+          "people",
+          "under-way",
+          "recover");
 
   private static final List<String> OF_A_DOCUMENT =
       List.of("plan", "versions", "recover", "compare", "parts", "links");

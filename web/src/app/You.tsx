@@ -1,0 +1,47 @@
+import { Button, Menu, Portal } from "@chakra-ui/react";
+import { useMay, useSignOut } from "../api/people";
+import { useSession } from "../api/queries";
+import { useGo } from "./where";
+
+/** The person signed in, and what is theirs alone. */
+export function You() {
+  const name = useSession().data?.name;
+  const administers = useMay()("ADMINISTER");
+  const signOut = useSignOut();
+  const { go } = useGo();
+  return (
+    <Menu.Root>
+      <Menu.Trigger asChild>
+        <Button
+          variant="plain"
+          size="xs"
+          px="1"
+          fontSize="13px"
+          fontWeight="400"
+          color="ink"
+          textDecoration="underline"
+          flexShrink="0"
+        >
+          {name}
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content bg="ground" color="ink" borderColor="hairline">
+            {administers && (
+              <Menu.Item value="notifications" onClick={() => go("/notifications")}>
+                Notifications
+              </Menu.Item>
+            )}
+            <Menu.Item value="people" onClick={() => go("/people")}>
+              {administers ? "People and sign-in" : "Sessions and password"}
+            </Menu.Item>
+            <Menu.Item value="sign-out" onClick={() => signOut.mutate()}>
+              Sign out
+            </Menu.Item>
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}

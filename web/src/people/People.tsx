@@ -1,0 +1,162 @@
+import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { useGrants, useInvite, useMay, usePeople, useRemovePerson } from "../api/people";
+import { useSession } from "../api/queries";
+import type { Grant, PersonLine } from "../api/schema";
+import { Failure, Loading, Main, Notice, PageHead, PathText, Quiet } from "../shared/parts";
+import { Password, Sessions } from "./Own";
+import { Rights } from "./Rights";
+
+const whole = (path: string) => `${window.location.origin}${path}`;
+
+/** Shown once: only its digest is kept. */
+function Link({ name, path }: { name: string; path: string }) {
+  return (
+    <Box my="2">
+      <Notice tone="caution">
+        Send this to {name}. It works once, for a week, and is shown only now.
+        <Box mt="1">
+          <PathText path={whole(path)} what="link" />
+        </Box>
+      </Notice>
+    </Box>
+  );
+}
+
+function Person({ person, self }: { person: PersonLine; self: boolean }) {
+  const grants = useGrants();
+  const remove = useRemovePerson();
+  const invite = useInvite();
+  const [sure, setSure] = useState(false);
+  return (
+    <Box py="3" borderBottom="1px solid" borderColor="hairline">
+      <Flex gap="3" align="baseline" wrap="wrap">
+        <Text as="h2" fontSize="14px" fontWeight="650">
+          {person.name}
+          {self && " (you)"}
+        </Text>
+        <Text fontSize="12px" color="muted" flex="1">
+          {person.waiting
+            ? "invited, not here yet"
+            : person.password
+              ? "signs in by password"
+              : "comes by a link on this machine"}
+        </Text>
+        {!self && (
+          <>
+            {!person.password && (
+              <Quiet
+                loading={invite.isPending}
+                onClick={() => invite.mutate({ name: person.name, grants: [] })}
+              >
+                New invitation
+              </Quiet>
+            )}
+            {sure ? (
+              <Quiet
+                color="loss"
+                loading={remove.isPending}
+                onClick={() => remove.mutate(person.name)}
+              >
+                Yes, show {person.name} out
+              </Quiet>
+            ) : (
+              <Quiet onClick={() => setSure(true)}>Remove</Quiet>
+            )}
+          </>
+        )}
+      </Flex>
+      <Rights
+        grants={person.grants}
+        onChange={(changed) => grants.mutate({ name: person.name, grants: changed })}
+      />
+      {invite.data && <Link name={person.name} path={invite.data.path} />}
+      <Failure error={grants.error ?? remove.error ?? invite.error} />
+    </Box>
+  );
+}
+
+function Invite() {
+  const invite = useInvite();
+  const [name, setName] = useState("");
+  const [grants, setGrants] = useState<Grant[]>([]);
+  const asked = invite.variables?.name ?? "";
+  return (
+    <Box py="3" borderBottom="1px solid" borderColor="hairline">
+      <Text as="h2" fontSize="14px" fontWeight="650" mb="1.5">
+        Invite somebody
+      </Text>
+      <Input
+        size="sm"
+        w="260px"
+        mb="2"
+        borderColor="hairline"
+        fontSize="13px"
+        aria-label="Name of whom you invite"
+        placeholder="Name, as it stands in the record"
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <Rights grants={grants} onChange={setGrants} />
+      <Main
+        mt="2"
+        size="xs"
+        disabled={!name.trim() || grants.length === 0}
+        loading={invite.isPending}
+        onClick={() =>
+          invite.mutate(
+            { name: name.trim(), grants },
+            {
+              onSuccess: () => {
+                setName("");
+                setGrants([]);
+              },
+            },
+          )
+        }
+      >
+        Invite
+      </Main>
+      {invite.data && <Link name={asked} path={invite.data.path} />}
+      <Failure error={invite.error} />
+    </Box>
+  );
+}
+
+/** Who is let in and what each may, and one's own sessions and password. */
+export function People() {
+  const session = useSession().data;
+  const administers = useMay()("ADMINISTER");
+  const people = usePeople(administers);
+  const all = people.data ?? [];
+  return (
+    <>
+      <PageHead
+        title={
+          administers
+            ? `${all.length === 1 ? "1 person" : `${all.length} people`} let in`
+            : (session?.name ?? "")
+        }
+        under={
+          administers
+            ? "What each may, by project. What they do is recorded under their name."
+            : "Where you are signed in, and your password."
+        }
+      />
+      <Box px="4" py="3" maxW="860px">
+        {administers && (
+          <Box mb="8">
+            {people.isPending && <Loading what="Looking who is let in" />}
+            <Failure error={people.error} />
+            {all.map((p) => (
+              <Person key={p.name} person={p} self={p.name === session?.name} />
+            ))}
+            <Invite />
+          </Box>
+        )}
+        <Sessions />
+        <Password />
+      </Box>
+    </>
+  );
+}

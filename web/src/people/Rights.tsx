@@ -1,0 +1,96 @@
+import { Flex, NativeSelect, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { type Role, ROLES } from "../api/people";
+import { useOverview } from "../api/queries";
+import type { Grant } from "../api/schema";
+import { Quiet } from "../shared/parts";
+import { given } from "../shared/words";
+
+export const ROLE_WORDS: Record<Role, string> = {
+  LOOK: "look",
+  RESTORE: "back up and restore",
+  PLAN: "change plans and folders",
+  ADMINISTER: "administer",
+};
+
+const EVERYTHING = "";
+
+function Choice<T extends string>(props: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+}) {
+  return (
+    <NativeSelect.Root size="xs" w="220px">
+      <NativeSelect.Field
+        aria-label={props.label}
+        borderColor="hairline"
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value as T)}
+      >
+        {props.options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  );
+}
+
+/** What somebody may, and with which projects: one line each. */
+export function Rights(props: { grants: Grant[]; onChange: (grants: Grant[]) => void }) {
+  const projects = useOverview().data?.projects ?? [];
+  const [role, setRole] = useState<Role>("RESTORE");
+  const [where, setWhere] = useState<string>(EVERYTHING);
+  const named = (id: string | undefined) =>
+    id === undefined ? "every project" : (projects.find((p) => p.id === id)?.name ?? "a project");
+  const others = props.grants.filter((g) => (g.project ?? EVERYTHING) !== where);
+  return (
+    <>
+      {props.grants.length === 0 && (
+        <Text fontSize="13px" color="muted">
+          Nothing yet.
+        </Text>
+      )}
+      {props.grants.map((g) => (
+        <Flex key={g.project ?? EVERYTHING} align="center" gap="2" py="0.5" fontSize="13px">
+          <Text>
+            May {ROLE_WORDS[g.role]} in {named(g.project)}
+          </Text>
+          <Quiet
+            aria-label={`Take away: ${ROLE_WORDS[g.role]} in ${named(g.project)}`}
+            onClick={() => props.onChange(props.grants.filter((other) => other !== g))}
+          >
+            Take away
+          </Quiet>
+        </Flex>
+      ))}
+      <Flex gap="2" mt="1.5" align="center" wrap="wrap" fontSize="13px">
+        <Choice
+          label="May"
+          value={role}
+          options={ROLES.map((r) => [r, ROLE_WORDS[r]] as const)}
+          onChange={setRole}
+        />
+        in
+        <Choice
+          label="In"
+          value={where}
+          options={[
+            [EVERYTHING, "every project"] as const,
+            ...projects.map((p) => [p.id, p.name] as const),
+          ]}
+          onChange={setWhere}
+        />
+        <Quiet
+          onClick={() => props.onChange([...others, given({ project: where || undefined, role })])}
+        >
+          Allow
+        </Quiet>
+      </Flex>
+    </>
+  );
+}
