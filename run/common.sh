@@ -184,6 +184,50 @@ running() {
 
 service_pid() { head -n 1 "$1/kavrin.pid"; }
 
+# An authority of this machine's own, for this machine's own names only; colleagues take it into
+# their browsers once, by the fingerprint that is printed.
+own_authority() { # data name
+  local tls="$1/tls" names="DNS:$2,DNS:localhost,IP:127.0.0.1"
+  as_owner bash -c 'umask 077; mkdir -p "$1"' _ "$tls"
+  if [ ! -f "$tls/authority.crt" ] || [ "$(as_owner cat "$tls/name" 2>/dev/null)" != "$2" ]; then
+    as_owner bash -c 'umask 077
+      openssl req -x509 -newkey ec -pkeyopt ec_paramgen_curve:P-256 -nodes -days 3650 -subj "/CN=Kavrin on $2" \
+        -keyout "$1/authority.key" -out "$1/authority.crt" \
+        -addext "basicConstraints=critical,CA:TRUE,pathlen:0" -addext "keyUsage=critical,keyCertSign" \
+        -addext "nameConstraints=critical,permitted;DNS:$2,permitted;DNS:localhost,permitted;IP:127.0.0.1/255.255.255.255" 2>/dev/null
+      rm -f "$1/server.crt"; printf %s "$2" > "$1/name"' _ "$tls" "$2"
+  fi
+  # Browsers take a server's certificate for 398 days at most; a month before its end comes a new one.
+  if ! as_owner openssl x509 -in "$tls/server.crt" -noout -checkend $((30 * 86400)) >/dev/null 2>&1; then
+    as_owner bash -c 'umask 077
+      openssl req -newkey ec -pkeyopt ec_paramgen_curve:P-256 -nodes -subj "/CN=$2" -keyout "$1/server.key" -out "$1/server.csr" 2>/dev/null
+      printf "subjectAltName=%s\nextendedKeyUsage=serverAuth\nbasicConstraints=CA:FALSE\n" "$3" > "$1/server.ext"
+      openssl x509 -req -in "$1/server.csr" -CA "$1/authority.crt" -CAkey "$1/authority.key" -CAcreateserial \
+        -days 397 -extfile "$1/server.ext" -out "$1/server.crt" 2>/dev/null
+      rm -f "$1/server.csr" "$1/server.ext"' _ "$tls" "$2" "$names"
+  fi
+  [ -s "$tls/server.crt" ] || die "no certificate could be made in $tls; is openssl there?"
+  say "Others open https://$2:$3/ once their browsers know this authority:"
+  say "  $tls/authority.crt"
+  say "  $(as_owner openssl x509 -in "$tls/authority.crt" -noout -fingerprint -sha256)"
+}
+
+# How Kavrin answers off loopback, as lines of its settings; nothing while it does not.
+write_outside() { # data name port certificate key
+  local certificate="$4" key="$5"
+  if [ -z "$certificate" ]; then
+    own_authority "$1" "$2" "$3" >&2
+    certificate="$1/tls/server.crt"; key="$1/tls/server.key"
+  fi
+  printf 'name=%s\ntls.certificate=%s\ntls.key=%s\n' "$2" "$(escaped "$certificate")" "$(escaped "$key")" | private_file "$1/outside"
+}
+
+here() { # data
+  local scheme=http
+  [ ! -f "$1/outside" ] || scheme=https
+  say "$scheme://127.0.0.1:$(sed -n 's/^port=//p' "$1/kavrin.properties")"
+}
+
 write_settings() { # data port roots person adopt
   private_file "$1/kavrin.properties" <<EOF
 data=$(escaped "$1")
@@ -194,6 +238,7 @@ adopt=$(escaped "$5")
 db.url=$(db_url "$1")
 db.user=$(db_user "$1")
 db.password=$(cat "$1/db.password")
+$(cat "$1/outside" 2>/dev/null || true)
 EOF
 }
 
@@ -245,8 +290,7 @@ service_stop() {
 }
 
 new_link() {
-  printf 'header = "X-Kavrin-Door: %s"\n' "$(cat "$1/door")" | curl -fsS -X POST -K - \
-    "http://127.0.0.1:$(sed -n 's/^port=//p' "$1/kavrin.properties")/api/door"
+  printf 'header = "X-Kavrin-Door: %s"\n' "$(cat "$1/door")" | curl -fsSk -X POST -K - "$(here "$1")/api/door"
   say ""
 }
 
@@ -324,13 +368,22 @@ write_from() { # data address [word value]…
   } | private_file "$data/from.properties"
 }
 
+tls_file() {
+  [ -f "$1" ] || die "there is no file '$1'. Off loopback Kavrin answers by TLS only"
+  realpath -- "$1"
+}
+
 cmd_start() {
-  local data="$BASE/data" roots="" port="" adopt="" from="" said=() database="" password="" allow=""
+  local data="$BASE/data" roots="" port="" adopt="" from="" said=() database="" password="" allow="" name="" certificate="" key=""
   while [ $# -gt 0 ]; do
     case "$1" in
       --root) roots="${roots:+$roots:}$(root_path "${2:-}")"; shift 2 ;;
       --port) port="$2"; shift 2 ;;
       --adopt) adopt="$2"; shift 2 ;;
+      --name) name="${2:-}"; shift 2
+        [[ "$name" =~ ^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?$ ]] || die "--name takes this machine's name as the others call it, not '$name'" ;;
+      --certificate) certificate=$(tls_file "${2:-}"); shift 2 ;;
+      --certificate-key) key=$(tls_file "${2:-}"); shift 2 ;;
       --database) database="${2:-}"; shift 2 ;;
       --database-password) password="${2:-}"; shift 2 ;;
       --allow) [ "$ROOT" = yes ] || die "--allow is for a service that root starts; you start Kavrin as yourself, with all you may"
@@ -344,6 +397,7 @@ cmd_start() {
           die "name $2 with letters, digits, dots and dashes only; it is laid beside the other keys"
         said+=("${1#--}" "$2"); shift 2 ;;
       *) die "usage: $SELF start [--root FOLDER]… [--port N] [--adopt RECOVERY-FOLDER]
+       [--name THIS-MACHINE [--certificate FILE --certificate-key FILE]]
        [--allow CAPABILITY,…|none] [--database postgresql://USER@HOST[:PORT]/NAME --database-password FILE]
        [--from s3://BUCKET/BEGIN --service URL --key FILE | --from FOLDER] [--region R] [--authority FILE] [--passphrase FILE]" ;;
     esac
@@ -367,9 +421,21 @@ cmd_start() {
     [ ! -d "$data/pg" ] || die "this Kavrin has records of its own in $data/pg. Only a new one takes an address of others'"
     db_elsewhere "$data" "$database" "$password"
   fi
+  if [ -n "$certificate$key" ] && { [ -z "$name" ] || [ -z "$certificate" ] || [ -z "$key" ]; }; then
+    die "--certificate and --certificate-key go together, and with --name"
+  fi
   [ -z "$allow" ] || capabilities "$allow" | private_file "$data/allowed"
   records_start "$data" 5620
-  write_settings "$data" "${port:-$(free_port 8700)}" "$roots" "$(id -un)" "$adopt"
+  port="${port:-$(free_port 8700)}"
+  if [ -z "$name" ] && [ -f "$data/outside" ]; then
+    # As before; an authority of one's own makes a new certificate in time.
+    name=$(as_owner sed -n 's/^name=//p' "$data/outside")
+    certificate=$(as_owner sed -n 's/^tls.certificate=//p' "$data/outside"); key=$(as_owner sed -n 's/^tls.key=//p' "$data/outside")
+    [ "$certificate" != "$(escaped "$data/tls/server.crt")" ] || certificate=""
+  fi
+  if [ "$name" = localhost ]; then rm -f "$data/outside"
+  elif [ -n "$name" ]; then write_outside "$data" "$name" "$port" "$certificate" "$key"; fi
+  write_settings "$data" "$port" "$roots" "$(id -un)" "$adopt"
   [ -z "$from" ] || write_from "$data" "$from" "${said[@]}"
   service_start "$data"
 }
@@ -468,7 +534,7 @@ cmd_doctor() {
     local port; port=$(sed -n 's/^port=//p' "$data/kavrin.properties")
     if running "$data"; then
       check "service on port $port answers" \
-        "$(curl -fsS -o /dev/null "http://127.0.0.1:$port/actuator/health" 2>/dev/null && echo ok || echo no)" "Look into $data/service.log"
+        "$(curl -fsSk -o /dev/null "$(here "$data")/actuator/health" 2>/dev/null && echo ok || echo no)" "Look into $data/service.log"
     else
       check "service of $data runs" no "Run: $SELF $([ "$data" = "$BASE/demo" ] && echo demo || echo start)"
     fi

@@ -1,18 +1,19 @@
 #!/usr/bin/env bash
 # A first backup by the command that is given: starts Kavrin over a folder, makes a project through
 # the API as the page does, and waits until the document's bytes stand in the backup folder.
-# usage: first-backup.sh COMMAND FOLDER PROJECT
+# usage: first-backup.sh COMMAND FOLDER PROJECT [word of start]…
 set -euo pipefail
 COMMAND="$1" FOLDER="$2" PROJECT="$3"
 JAR="$FOLDER/.jar"
 
-link=$("$COMMAND" start --root "$FOLDER" | sed -n 's/^Open //p' | tail -n 1)
+shift 3
+link=$("$COMMAND" start --root "$FOLDER" "$@" | sed -n "s|^Open ||p" | tail -n 1)
 base="${link%%/api/*}"
-curl -fsS -c "$JAR" -o /dev/null "$link"
-curl -fsS -b "$JAR" -c "$JAR" -o /dev/null "$base/api/session"
+curl -fsSk -c "$JAR" -o /dev/null "$link"
+curl -fsSk -b "$JAR" -c "$JAR" -o /dev/null "$base/api/session"
 token=$(sed -n 's/.*XSRF-TOKEN[[:space:]]*//p' "$JAR")
 began=$(date +%s)
-curl -fsS -b "$JAR" -o /dev/null -H "X-XSRF-TOKEN: $token" -H 'Content-Type: application/json' "$base/api/projects" -d @- <<JSON
+curl -fsSk -b "$JAR" -o /dev/null -H "X-XSRF-TOKEN: $token" -H 'Content-Type: application/json' "$base/api/projects" -d @- <<JSON
 {"name":"$PROJECT","folder":"$FOLDER/$PROJECT","rule":["*.csv"],"recovery":"$FOLDER/$PROJECT-kept",
  "plan":{"interval":"PT1S","quiet":"PT2S","hardLimit":"PT4H",
   "keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}

@@ -12,6 +12,7 @@ import dev.kavrin.server.overview.FirstLook;
 import dev.kavrin.server.people.Doorkeeper;
 import dev.kavrin.server.platform.BackupReaders;
 import dev.kavrin.server.platform.Node;
+import dev.kavrin.server.platform.Outside;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.project.ProjectCreation;
 import java.io.IOException;
@@ -45,7 +46,9 @@ public final class Kavrin implements AutoCloseable {
     }
     Kavrin kavrin = start(Settings.read(Path.of(arguments[0])));
     Runtime.getRuntime().addShutdownHook(new Thread(kavrin::close, "stop"));
-    new FirstLook().take(URI.create(kavrin.newLink()));
+    if (kavrin.bean(Settings.class).outside() == null) {
+      new FirstLook().take(URI.create(kavrin.newLink()));
+    }
     System.out.println("Open " + kavrin.newLink());
   }
 
@@ -75,12 +78,25 @@ public final class Kavrin implements AutoCloseable {
           generic.registerBean(BackupReaders.class, () -> reader, d -> d.setDestroyMethodName(""));
           generic.registerBean(Engine.class, () -> engine, d -> d.setDestroyMethodName(""));
         });
-    Kavrin kavrin = new Kavrin(engine, reader, application.run());
+    Kavrin kavrin = new Kavrin(engine, reader, application.run(listening(settings)));
     kavrin.bean(JournalFollower.class).follow();
     for (Path recovery : settings.adopt()) {
       kavrin.bean(ProjectCreation.class).adoptFolder(recovery.toString());
     }
     return kavrin;
+  }
+
+  /** Off loopback there is no door without TLS. */
+  private static String[] listening(Settings settings) {
+    Outside outside = settings.outside();
+    return outside == null
+        ? new String[0]
+        : new String[] {
+          "--server.address=" + outside.address(),
+          "--server.ssl.certificate=" + outside.certificate().toUri(),
+          "--server.ssl.certificate-private-key=" + outside.key().toUri(),
+          "--server.ssl.enabled-protocols=TLSv1.3,TLSv1.2"
+        };
   }
 
   public int port() {
@@ -91,7 +107,7 @@ public final class Kavrin implements AutoCloseable {
   public String newLink() {
     Settings settings = context.getBean(Settings.class);
     String token = context.getBean(Doorkeeper.class).newLink(settings.person());
-    return "http://127.0.0.1:" + port() + "/api/enter?token=" + token;
+    return settings.here(port()) + "/api/enter?token=" + token;
   }
 
   public <T> T bean(Class<T> type) {

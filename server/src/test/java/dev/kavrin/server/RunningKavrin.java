@@ -98,6 +98,7 @@ public final class RunningKavrin
         database.password(),
         ZoneId.of("UTC"),
         "Ilse Quarn",
+        null,
         List.of());
   }
 

@@ -2,6 +2,7 @@ package dev.kavrin.server.overview;
 
 import java.io.IOException;
 import java.net.CookieManager;
+import java.net.HttpCookie;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -21,9 +22,10 @@ public final class FirstLook {
   private static final List<String> ROUND = List.of("/", "/api/session", "/api/overview");
   private static final int ROUNDS = 3;
 
+  private final CookieManager cookies = new CookieManager();
   private final HttpClient browser =
       HttpClient.newBuilder()
-          .cookieHandler(new CookieManager())
+          .cookieHandler(cookies)
           .followRedirects(HttpClient.Redirect.NORMAL)
           .build();
 
@@ -41,9 +43,26 @@ public final class FirstLook {
           read(link.resolve(path));
         }
       }
+      leave(link);
     } catch (IOException e) {
       LOG.warn("The first page could not be opened ahead of its first visitor", e);
     }
+  }
+
+  /** Nobody is signed in here any more. */
+  private void leave(URI link) throws IOException, InterruptedException {
+    String token =
+        cookies.getCookieStore().getCookies().stream()
+            .filter(c -> c.getName().equals("XSRF-TOKEN"))
+            .map(HttpCookie::getValue)
+            .findFirst()
+            .orElse("");
+    browser.send(
+        HttpRequest.newBuilder(link.resolve("/api/session"))
+            .header("X-XSRF-TOKEN", token)
+            .DELETE()
+            .build(),
+        BodyHandlers.discarding());
   }
 
   private String read(URI address) throws IOException, InterruptedException {

@@ -52,8 +52,7 @@ class DoorController {
     if (!right) {
       throw ProblemException.forbidden("wrong-key", "That is not the key of this door.");
     }
-    return "http://127.0.0.1:"
-        + environment.getProperty("local.server.port")
+    return settings.here(environment.getRequiredProperty("local.server.port", Integer.class))
         + "/api/enter?token="
         + doorkeeper.newLink(settings.person());
   }

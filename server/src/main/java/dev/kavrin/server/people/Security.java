@@ -1,15 +1,22 @@
 package dev.kavrin.server.people;
 
+import dev.kavrin.server.platform.Outside;
+import dev.kavrin.server.platform.Settings;
+import jakarta.annotation.Nullable;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.UnknownHostException;
 import java.security.Principal;
 import java.time.Duration;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -68,7 +75,8 @@ class Security {
       (authentication, request, response) -> {};
 
   @Bean
-  SecurityFilterChain chain(HttpSecurity http, Doorkeeper doorkeeper) throws Exception {
+  SecurityFilterChain chain(HttpSecurity http, Doorkeeper doorkeeper, Settings settings)
+      throws Exception {
     return http.sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
         .csrf(
             c ->
@@ -83,7 +91,7 @@ class Security {
             h ->
                 h.contentSecurityPolicy(p -> p.policyDirectives(POLICY))
                     .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)))
-        .addFilterBefore(new HostFilter(), CsrfFilter.class)
+        .addFilterBefore(new HostFilter(settings.outside()), CsrfFilter.class)
         .addFilterBefore(new SessionFilter(doorkeeper), AnonymousAuthenticationFilter.class)
         .authorizeHttpRequests(
             a ->
@@ -175,10 +183,22 @@ class Security {
     return ((Caller) caller).session();
   }
 
-  /** Answers only to loopback names, so that no foreign name can be pointed here. */
+  /**
+   * Answers only to the names it was given, so that no foreign name can be pointed here; the doors
+   * that need no password open on this machine only.
+   */
   private static final class HostFilter extends OncePerRequestFilter {
-    private static final Set<String> NAMES = Set.of("127.0.0.1", "localhost", "[::1]");
+    private static final Set<String> HERE = Set.of("127.0.0.1", "localhost", "[::1]");
+    private static final Set<String> OF_THIS_MACHINE = Set.of("/api/enter", "/api/door");
     private static final List<String> READING = List.of("GET", "HEAD");
+
+    private final Set<String> names = new HashSet<>(HERE);
+
+    HostFilter(@Nullable Outside outside) {
+      if (outside != null) {
+        names.add(outside.name().toLowerCase(Locale.ROOT));
+      }
+    }
 
     @Override
     protected void doFilterInternal(
@@ -189,13 +209,20 @@ class Security {
       boolean foreign =
           origin != null
               && !READING.contains(request.getMethod())
-              && !origin.equals("http://" + host);
-      if (!NAMES.contains(host.replaceFirst(":\\d+$", ""))) {
+              && !origin.equals(request.getScheme() + "://" + host);
+      if (!names.contains(host.replaceFirst(":\\d+$", "").toLowerCase(Locale.ROOT))) {
         refuse(
             response,
             HttpStatus.MISDIRECTED_REQUEST,
             "wrong-host",
-            "Kavrin answers on this machine's loopback address only.");
+            "Kavrin does not answer to this name.");
+      } else if (OF_THIS_MACHINE.contains(request.getRequestURI()) && !isHere(request)) {
+        refuse(
+            response,
+            HttpStatus.FORBIDDEN,
+            "not-here",
+            "A one-time link opens on the machine Kavrin runs on only. Sign in by name and"
+                + " password.");
       } else if (foreign) {
         refuse(
             response,
@@ -205,6 +232,14 @@ class Security {
       } else {
         chain.doFilter(request, response);
       }
+    }
+  }
+
+  private static boolean isHere(HttpServletRequest request) {
+    try {
+      return InetAddress.getByName(request.getRemoteAddr()).isLoopbackAddress();
+    } catch (UnknownHostException noAddress) {
+      return false;
     }
   }
 

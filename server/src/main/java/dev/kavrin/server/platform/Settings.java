@@ -1,5 +1,6 @@
 package dev.kavrin.server.platform;
 
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Files;
@@ -19,6 +20,7 @@ import java.util.Properties;
  * @param databaseUrl, databaseUser, databasePassword of its records
  * @param zone of the people
  * @param person who enters by the first one-time link
+ * @param outside how it answers off loopback; null if it does not
  * @param adopt recovery folders to take in at start, as their journals have them
  */
 public record Settings(
@@ -30,6 +32,7 @@ public record Settings(
     String databasePassword,
     ZoneId zone,
     String person,
+    @Nullable Outside outside,
     List<Path> adopt) {
 
   private static final List<Path> NEVER =
@@ -37,7 +40,8 @@ public record Settings(
 
   /**
    * Reads a properties file: {@code data, port, roots, db.url, db.user, db.password, zone, person,
-   * adopt}; lists are separated by colons.
+   * adopt}, and off loopback {@code name, address, tls.certificate, tls.key}; lists are separated
+   * by colons.
    *
    * @throws IllegalArgumentException something is missing or not allowed; says what
    */
@@ -56,7 +60,24 @@ public record Settings(
         required(p, "db.password", file),
         ZoneId.of(p.getProperty("zone", ZoneId.systemDefault().getId())),
         p.getProperty("person", System.getProperty("user.name")),
+        outside(p, file),
         paths(p.getProperty("adopt", "")));
+  }
+
+  private static Outside outside(Properties p, Path file) {
+    String name = p.getProperty("name", "").strip();
+    return name.isEmpty()
+        ? null
+        : new Outside(
+            name,
+            p.getProperty("address", "0.0.0.0"),
+            Path.of(required(p, "tls.certificate", file)),
+            Path.of(required(p, "tls.key", file)));
+  }
+
+  /** Where this machine itself calls the page. */
+  public String here(int port) {
+    return (outside == null ? "http" : "https") + "://127.0.0.1:" + port;
   }
 
   private static String required(Properties p, String key, Path file) {

@@ -23,7 +23,16 @@ class ScratchTest {
   private Scratch scratch() {
     Settings settings =
         new Settings(
-            folder.resolve("data"), 0, List.of(), "", "", "", ZoneOffset.UTC, "me", List.of());
+            folder.resolve("data"),
+            0,
+            List.of(),
+            "",
+            "",
+            "",
+            ZoneOffset.UTC,
+            "me",
+            null,
+            List.of());
     return new Scratch(disk, new Publisher(disk, "ours"), settings);
   }
 
