@@ -243,3 +243,68 @@ S
   [ "$status" -eq 0 ]
   [[ "$output" == *"./kavrin demo"* ]]
 }
+
+@test "none but the offered capabilities can be allowed" {
+  [ "$(capabilities dac_read_search,cap_chown)" = "dac_read_search chown " ]
+  [ -z "$(capabilities none)" ]
+  run capabilities sys_admin
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"not 'sys_admin'"* ]]
+}
+
+@test "a service that root starts has what was allowed and nothing else" {
+  [ "$(id -u)" = 0 ] || skip "needs root"
+  ROOT=yes
+  id kavrin >/dev/null 2>&1 || skip "no user kavrin yet"
+  printf 'chown fowner ' > "$DATA/allowed"
+  run as_service "$DATA" sed -n 's/^CapEff:[[:space:]]*//p' /proc/self/status
+  # capabilities(7): CAP_CHOWN is bit 0, CAP_FOWNER bit 3.
+  [ "$output" = 0000000000000009 ]
+  rm "$DATA/allowed"
+  run as_service "$DATA" sed -n 's/^CapEff:[[:space:]]*//p' /proc/self/status
+  [ "$output" = 0000000000000000 ]
+}
+
+@test "a database elsewhere needs an address with a name, and its password in a file" {
+  echo secret > "$WORLD/password"
+  run db_elsewhere "$DATA" "mysql://x" "$WORLD/password"
+  [[ "$output" == *"not 'mysql://x'"* ]]
+  run db_elsewhere "$DATA" "postgresql://kavrin:secret@db/records" "$WORLD/password"
+  [[ "$output" == *"into a file"* ]]
+  run db_elsewhere "$DATA" "postgresql://kavrin@db/records" "$WORLD/none"
+  [[ "$output" == *"there is no file"* ]]
+  db_elsewhere "$DATA" "postgresql://kavrin@db:5432/records?sslmode=require" "$WORLD/password"
+  [ "$(db_url "$DATA")" = "jdbc:postgresql://db:5432/records?sslmode=require" ]
+  [ "$(db_user "$DATA")" = kavrin ]
+  [ "$(stat -c %a "$DATA/db.elsewhere")" = 600 ]
+}
+
+@test "records of a PostgreSQL that is gone are told by its version and left alone" {
+  mkdir -p "$DATA/pg" "$WORLD/pgs/17/bin"
+  echo 15 > "$DATA/pg/PG_VERSION"
+  PG_ROOT="$WORLD/pgs"
+  run pg_bin "$DATA"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"postgresql-15"* ]]
+  printf '#!/bin/sh\n' > "$WORLD/pgs/17/bin/initdb"; chmod +x "$WORLD/pgs/17/bin/initdb"
+  [ "$(pg_bin "$WORLD/fresh")" = "$WORLD/pgs/17/bin" ]
+}
+
+@test "an authority of one's own is made once, its certificate anew before it ends" {
+  own_authority "$DATA" office.tarnwick.test 8700 > "$WORLD/told"
+  grep -q 'sha256 Fingerprint=' "$WORLD/told"
+  openssl verify -CAfile "$DATA/tls/authority.crt" -verify_hostname office.tarnwick.test "$DATA/tls/server.crt"
+  run openssl verify -CAfile "$DATA/tls/authority.crt" -verify_hostname other.test "$DATA/tls/server.crt"
+  [ "$status" -ne 0 ]
+  cp "$DATA/tls/authority.crt" "$WORLD/before"; cp "$DATA/tls/server.crt" "$WORLD/server"
+  own_authority "$DATA" office.tarnwick.test 8700 >/dev/null
+  cmp "$WORLD/before" "$DATA/tls/authority.crt"; cmp "$WORLD/server" "$DATA/tls/server.crt"
+  # One that ends in ten days.
+  openssl x509 -in "$DATA/tls/server.crt" -signkey "$DATA/tls/server.key" -days 10 -out "$WORLD/short" 2>/dev/null
+  cp "$WORLD/short" "$DATA/tls/server.crt"
+  own_authority "$DATA" office.tarnwick.test 8700 >/dev/null
+  openssl x509 -in "$DATA/tls/server.crt" -noout -checkend $((300 * 86400))
+  cmp "$WORLD/before" "$DATA/tls/authority.crt"
+  # It vouches for no other name (RFC 5280, section 4.2.1.10).
+  openssl x509 -in "$DATA/tls/authority.crt" -noout -text | grep -A3 'Name Constraints: critical' | grep -q 'DNS:office.tarnwick.test'
+}

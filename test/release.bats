@@ -67,10 +67,8 @@ bare_path() { # folder
 }
 
 @test "unpacked beside no build tool it starts, makes a backup within a minute and stops" {
-  unzip -q "$ZIP" -d "$WORLD"
-  COMMAND=$(ls "$WORLD"/kavrin-*/bin/kavrin)
+  installed
   bare_path "$WORLD/path"
-  work "$WORLD/work"
   run env -i PATH="$WORLD/path" HOME="$WORLD" KAVRIN_HOME="$KAVRIN_HOME" \
     "$HERE/test/first-backup.sh" "$COMMAND" "$WORLD/work" loads
   echo "$output"
@@ -88,6 +86,89 @@ bare_path() { # folder
   [[ "$output" == *"refused"*"Nothing was changed"* ]]
   "$WORLD/control/preinst" upgrade 0.0.9 0.1.0
   "$WORLD/control/preinst" install
+}
+
+# The command of the ZIP, beside no build tool.
+installed() {
+  unzip -q "$ZIP" -d "$WORLD"
+  COMMAND=$(ls "$WORLD"/kavrin-*/bin/kavrin)
+  work "$WORLD/work"
+}
+
+# The openssl and curl of Debian say what a browser would find.
+@test "off loopback: TLS only, by a certificate for the name, with the headers and cookies of a page worth guarding" {
+  local name=office.tarnwick.test port data link address
+  installed
+  run "$COMMAND" start --root "$WORLD/work" --name "$name"
+  [ "$status" -eq 0 ]
+  [[ "$output" == *"sha256 Fingerprint="* ]]
+  link=$(sed -n 's/^Open //p' <<<"$output")
+  [[ "$link" == https://127.0.0.1:* ]]
+  data="$KAVRIN_HOME/data"
+  cp "$data/tls/authority.crt" "$WORLD/authority.crt"
+  port=$(sed -n 's/^port=//p' "$data/kavrin.properties")
+
+  tls() { openssl s_client -connect "127.0.0.1:$port" -CAfile "$WORLD/authority.crt" "$@" </dev/null 2>&1; }
+  tls -tls1_3 -servername "$name" -verify_hostname "$name" | grep -q 'Verify return code: 0 (ok)'
+  tls -tls1_2 -servername "$name" -verify_hostname "$name" | grep -q 'Verify return code: 0 (ok)'
+  run tls -tls1_1 -cipher 'ALL:@SECLEVEL=0'
+  [[ "$output" != *"Cipher    : ECDHE"* ]]
+  run tls -verify_hostname other.tarnwick.test
+  [[ "$output" == *"hostname mismatch"* ]]
+
+  asked() { curl -sS --cacert "$WORLD/authority.crt" --resolve "$name:$port:127.0.0.1" "$@"; }
+  asked -D "$WORLD/headers" -o /dev/null "https://$name:$port/overview"
+  grep -qi '^strict-transport-security: max-age=' "$WORLD/headers"
+  grep -qi "^content-security-policy: default-src 'self'.*frame-ancestors 'none'" "$WORLD/headers"
+  grep -qi '^x-content-type-options: nosniff' "$WORLD/headers"
+  grep -qi '^referrer-policy: no-referrer' "$WORLD/headers"
+  # RFC 6265bis, section 4.1.3.2: a __Host- cookie is Secure, of one host, with the path /.
+  curl -sS -k -D "$WORLD/cookies" -o /dev/null "$link"
+  grep -qiE '^set-cookie: __Host-kavrin_session_[0-9]+=[^;]+; Path=/; .*Secure; HttpOnly; SameSite=Strict' "$WORLD/cookies"
+  run grep -i '^set-cookie: .*domain=' "$WORLD/cookies"
+  [ "$status" -ne 0 ]
+
+  [ "$(asked -o /dev/null -w '%{http_code}' -H 'Host: elsewhere.test' "https://$name:$port/")" = 421 ]
+  [ "$(asked -o /dev/null -w '%{http_code}' "https://$name:$port/api/overview")" = 401 ]
+  run curl -sS -o /dev/null -w '%{http_code}' "http://127.0.0.1:$port/overview"
+  [ "$output" = 400 ]
+  # From another address of this machine, as from another machine: no door without a password.
+  for address in $(hostname -I); do
+    case "$address" in *:*) continue ;; esac
+    [ "$(curl -sS -k -o /dev/null -w '%{http_code}' --resolve "$name:$port:$address" "https://$name:$port/api/enter?token=x")" = 403 ]
+  done
+  # The next start needs no word of it.
+  "$COMMAND" stop
+  "$COMMAND" start | grep -q '^Open https://'
+}
+
+@test "a certificate without its key, or a file that is not there, starts nothing" {
+  installed
+  run "$COMMAND" start --root "$WORLD/work" --name office.tarnwick.test --certificate "$WORLD/none.crt"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"none.crt"*"TLS only"* ]]
+  echo x > "$WORLD/some.crt"
+  run "$COMMAND" start --root "$WORLD/work" --name office.tarnwick.test --certificate "$WORLD/some.crt"
+  [ "$status" -ne 0 ]
+  [[ "$output" == *"go together"* ]]
+}
+
+@test "records on a server elsewhere are used by its address, and none of Kavrin's own are made" {
+  [ "$(id -u)" = 0 ] || skip "needs root"
+  installed
+  install -d -o kavrin "$WORLD/office-db"
+  # shellcheck source=/dev/null
+  ( KAVRIN_HOME="$WORLD/other" source "$HERE/kavrin"; db_start "$WORLD/office-db" 5710 )
+  cp "$WORLD/office-db/db.password" "$WORLD/password"
+  run "$HERE/test/first-backup.sh" "$COMMAND" "$WORLD/work" loads \
+    --database "postgresql://kavrin@127.0.0.1:$(cat "$WORLD/office-db/db.port")/kavrin" --database-password "$WORLD/password"
+  echo "$output"
+  [ "$status" -eq 0 ]
+  [ ! -e "$KAVRIN_HOME/data/pg" ]
+  "$COMMAND" stop
+  ( KAVRIN_HOME="$WORLD/other" source "$HERE/kavrin"
+    [ "$(db_sql "$WORLD/office-db" kavrin 'select count(*) from document')" -ge 1 ]
+    db_stop "$WORLD/office-db" )
 }
 
 # The package with another version on it.

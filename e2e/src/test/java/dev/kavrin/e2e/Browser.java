@@ -45,6 +45,7 @@ final class Browser implements AutoCloseable {
           new com.microsoft.playwright.Browser.NewContextOptions()
               .setViewportSize(1280, 800)
               .setBypassCSP(true)
+              .setIgnoreHTTPSErrors(true)
               .setReducedMotion(ReducedMotion.REDUCE)
               .setTimezoneId("UTC"));
   private final List<String> faults = new ArrayList<>();

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
@@ -80,6 +81,36 @@ final class Service implements AutoCloseable {
     if (builder.inheritIO().start().waitFor() != 0) {
       throw new IOException(statement);
     }
+  }
+
+  /** From its next start it answers by TLS, with a certificate that nobody vouches for. */
+  void behindTls() throws IOException, InterruptedException {
+    Path certificate = base.resolve("data/server.crt");
+    Path key = base.resolve("data/server.key");
+    Owner.run(
+        "openssl",
+        "req",
+        "-x509",
+        "-newkey",
+        "ec",
+        "-pkeyopt",
+        "ec_paramgen_curve:P-256",
+        "-nodes",
+        "-days",
+        "2",
+        "-subj",
+        "/CN=localhost",
+        "-addext",
+        "subjectAltName=DNS:localhost,IP:127.0.0.1",
+        "-keyout",
+        key.toString(),
+        "-out",
+        certificate.toString());
+    Files.writeString(
+        base.resolve("kavrin.properties"),
+        "name=localhost\naddress=127.0.0.1\ntls.certificate=%s\ntls.key=%s\n"
+            .formatted(certificate, key),
+        StandardOpenOption.APPEND);
   }
 
   /** The server's own folder. */
