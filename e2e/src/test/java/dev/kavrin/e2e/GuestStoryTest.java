@@ -80,6 +80,9 @@ class GuestStoryTest extends PageStory {
       page = ours.enter(link);
       button("Say where the work lies").click();
       protect(service, station);
+      page.getByText("and on every save", new Page.GetByTextOptions().setExact(true)).click();
+      button("Apply").click();
+      assertThat(button("Nothing to apply")).isDisabled();
       page.navigate(link.replaceFirst("/api/.*", "/start"));
       protect(service, tower);
       Path keep = service.world().resolve("keep");
