@@ -6,14 +6,15 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * {@code Bench WORK-FOLDER [capture|scan|keep|plan|compare|history|restore|bundle|lanes|offsite]…}:
- * measures against general tools on the same files.
+ * {@code Bench WORK-FOLDER
+ * [capture|scan|keep|plan|compare|history|restore|bundle|lanes|offsite|compact|people]…}: measures
+ * against general tools on the same files.
  */
 public final class Bench {
   private static final List<String> ALL =
       List.of(
           "capture", "scan", "keep", "plan", "compare", "history", "restore", "bundle", "lanes",
-          "offsite", "compact");
+          "offsite", "compact", "people");
 
   private Bench() {}
 
@@ -35,6 +36,7 @@ public final class Bench {
         case "restore" -> RestoreBench.run(own);
         case "bundle" -> BundleBench.run(own);
         case "lanes" -> LanesBench.run(own, System.getenv("KAVRIN_LINK"));
+        case "people" -> PeopleBench.run(own, System.getenv("KAVRIN_LINK"));
         case "compact" -> CompactBench.run(own);
         case "offsite" ->
             OffsiteBench.run(

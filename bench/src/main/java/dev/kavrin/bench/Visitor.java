@@ -24,15 +24,45 @@ final class Visitor {
    */
   Visitor(String link) throws IOException, InterruptedException {
     this.link = URI.create(link);
-    for (URI page : new URI[] {this.link, this.link.resolve("/api/projects")}) {
+    for (URI page : new URI[] {this.link, this.link.resolve("/api/session")}) {
       client.send(HttpRequest.newBuilder(page).build(), HttpResponse.BodyHandlers.discarding());
     }
-    token =
-        cookies.getCookieStore().getCookies().stream()
-            .filter(c -> c.getName().equals("XSRF-TOKEN"))
-            .map(HttpCookie::getValue)
-            .findFirst()
-            .orElseThrow();
+    token = token();
+  }
+
+  private Visitor(URI base, String invitation) throws IOException, InterruptedException {
+    link = base;
+    get("/api/invitation?token=" + invitation);
+    token = token();
+  }
+
+  /**
+   * Somebody who was let in and has chosen a password.
+   *
+   * @param grants what they may, as JSON
+   */
+  Visitor invites(String name, String grants) throws IOException, InterruptedException {
+    String path =
+        post("/api/people", "{\"name\":\"%s\",\"grants\":[%s]}".formatted(name, grants)).body();
+    String invitation = path.replaceAll(".*token=([\\w-]+).*", "$1");
+    Visitor guest = new Visitor(link.resolve("/"), invitation);
+    guest.post(
+        "/api/invitation",
+        "{\"token\":\"%s\",\"password\":\"bench bench bench 1\"}".formatted(invitation));
+    return guest;
+  }
+
+  HttpResponse<String> get(String path) throws IOException, InterruptedException {
+    return client.send(
+        HttpRequest.newBuilder(link.resolve(path)).build(), HttpResponse.BodyHandlers.ofString());
+  }
+
+  private String token() {
+    return cookies.getCookieStore().getCookies().stream()
+        .filter(c -> c.getName().equals("XSRF-TOKEN"))
+        .map(HttpCookie::getValue)
+        .findFirst()
+        .orElseThrow();
   }
 
   HttpResponse<String> post(String path, String body) throws IOException, InterruptedException {

@@ -18,7 +18,11 @@ import dev.kavrin.server.project.ProjectCreation;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.Map;
+import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.MigrationInfo;
+import org.flywaydb.core.api.MigrationState;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
@@ -44,12 +48,22 @@ public final class Kavrin implements AutoCloseable {
       System.err.println("Kavrin does not run as root. Use ./kavrin start, which drops to a user.");
       System.exit(77);
     }
-    Kavrin kavrin = start(Settings.read(Path.of(arguments[0])));
+    Kavrin kavrin = started(Settings.read(Path.of(arguments[0])));
     Runtime.getRuntime().addShutdownHook(new Thread(kavrin::close, "stop"));
     if (kavrin.bean(Settings.class).outside() == null) {
       new FirstLook().take(URI.create(kavrin.newLink()));
     }
     System.out.println("Open " + kavrin.newLink());
+  }
+
+  private static Kavrin started(Settings settings) throws IOException, InterruptedException {
+    try {
+      return start(settings);
+    } catch (NewerRecordsException newer) {
+      System.err.println(newer.getMessage());
+      System.exit(78);
+      throw newer;
+    }
   }
 
   public static Kavrin start(Settings settings) throws IOException, InterruptedException {
@@ -67,6 +81,13 @@ public final class Kavrin implements AutoCloseable {
             settings, node.id(), hours, reader, new Buckets(keys), keys, Clockwork.system(), disk);
     engine.start();
     WaitingRoom.untilDatabaseAnswers(settings, engine);
+    try {
+      refuseNewerRecords(settings);
+    } catch (NewerRecordsException newer) {
+      engine.close();
+      reader.close();
+      throw newer;
+    }
     SpringApplication application = new SpringApplication(KavrinApplication.class);
     application.setRegisterShutdownHook(false);
     application.setDefaultProperties(Map.of("server.port", settings.port()));
@@ -84,6 +105,28 @@ public final class Kavrin implements AutoCloseable {
       kavrin.bean(ProjectCreation.class).adoptFolder(recovery.toString());
     }
     return kavrin;
+  }
+
+  /** An older Kavrin must not work on records whose meaning it does not know. */
+  private static void refuseNewerRecords(Settings settings) {
+    Flyway changes =
+        Flyway.configure()
+            .dataSource(
+                settings.databaseUrl(), settings.databaseUser(), settings.databasePassword())
+            .load();
+    MigrationInfo[] all = changes.info().all();
+    for (MigrationInfo change : all) {
+      if (change.getState() == MigrationState.FUTURE_SUCCESS
+          || change.getState() == MigrationState.FUTURE_FAILED) {
+        String known =
+            Arrays.stream(all)
+                .filter(c -> c.getState().isResolved())
+                .map(c -> String.valueOf(c.getVersion()))
+                .reduce((a, b) -> b)
+                .orElse("none");
+        throw new NewerRecordsException(String.valueOf(change.getVersion()), known);
+      }
+    }
   }
 
   /** Off loopback there is no door without TLS. */
