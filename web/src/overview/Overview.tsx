@@ -224,6 +224,7 @@ function programWords(project: ProjectLine): string {
 /** Where the program's own safety is not as it should be; off is the loudest. */
 function Drifts({ project }: { project: ProjectLine }) {
   const { go } = useGo();
+  const may = useMay();
   const [first, ...more] = project.drifts;
   if (!first) return null;
   return (
@@ -231,7 +232,7 @@ function Drifts({ project }: { project: ProjectLine }) {
       <Notice tone={first.off ? "loss" : "caution"}>
         {project.program}: {first.words}
         {more.length > 0 && `, and ${more.length} more`}.{" "}
-        <Quiet onClick={() => go("/programs")}>Show and correct</Quiet>
+        {may("LOOK") && <Quiet onClick={() => go("/programs")}>Show and correct</Quiet>}
       </Notice>
     </Box>
   );
@@ -395,7 +396,7 @@ export function Overview() {
         title={<Sentence overview={overview.data} now={now} />}
         under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
       >
-        <CopyOpen />
+        {may("RESTORE") && <CopyOpen />}
         <Side onClick={() => go("/under-way")}>
           {underWay ? `Under way: ${underWay}` : "Under way"}
         </Side>

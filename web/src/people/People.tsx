@@ -7,6 +7,8 @@ import { Failure, Loading, Main, Notice, PageHead, PathText, Quiet } from "../sh
 import { Password, Sessions } from "./Own";
 import { Rights } from "./Rights";
 
+const HERE_ONLY = ["127.0.0.1", "localhost", "[::1]"];
+
 const whole = (path: string) => `${window.location.origin}${path}`;
 
 /** Shown once: only its digest is kept. */
@@ -98,6 +100,15 @@ function Invite() {
         onChange={(e) => setName(e.target.value)}
       />
       <Rights grants={grants} onChange={setGrants} />
+      {HERE_ONLY.includes(window.location.hostname) && (
+        <Text fontSize="12px" color="muted" mt="1.5">
+          This page answers on this machine only. Others can open it once Kavrin is started with{" "}
+          <Text as="code" fontFamily="mono">
+            --name
+          </Text>{" "}
+          and the name they call this machine by.
+        </Text>
+      )}
       <Main
         mt="2"
         size="xs"

@@ -42,7 +42,7 @@ export function AtTheDoor(props: {
     props.onSubmit();
   };
   return (
-    <Box as="main" maxW="420px" mx="auto" mt="12vh" px="4">
+    <Box as="main" maxW="420px" mx="auto" pt="12vh" px="4">
       <Text as="h1" fontSize="22px" fontWeight="650" mb="1">
         {props.title}
       </Text>

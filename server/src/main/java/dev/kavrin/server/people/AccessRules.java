@@ -94,6 +94,7 @@ final class AccessRules {
           rule("GET", "/api/archives", Over.EVERYTHING, LOOK),
           rule("GET", "/api/stores/from", Over.EVERYTHING, LOOK),
           rule("*", "/api/search/**", Over.EVERYTHING, RESTORE),
+          rule("POST", "/api/moments", Over.EVERYTHING, RESTORE),
           rule("*", "/api/strays/**", Over.EVERYTHING, RESTORE),
           rule("*", "/api/bundles/**", Over.EVERYTHING, RESTORE),
           rule("GET", "/api/browse", Over.EVERYTHING, RESTORE),
