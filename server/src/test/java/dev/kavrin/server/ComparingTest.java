@@ -142,6 +142,10 @@ class ComparingTest {
     await()
         .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
+    // What is written over before its backup stands is gone.
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> RunningKavrin.backups(app.keep(), "shapes\\.\\d+\\.bin") == 1);
     lean("shapes.bin", "Frame", "Roof over the stand");
     await()
         .atMost(Patience.LONG)

@@ -199,11 +199,17 @@ public final class RunningKavrin
 
   /** Backups that stand in a folder. */
   static long backups(Path keep) throws IOException {
+    return backups(keep, "[^.].*\\.glb");
+  }
+
+  /** Those whose names fit a pattern. */
+  static long backups(Path keep, String name) throws IOException {
     if (!Files.exists(keep)) {
       return 0;
     }
     try (Stream<Path> all = Files.walk(keep)) {
-      return all.filter(p -> !p.toString().contains(".kavrin") && p.toString().endsWith(".glb"))
+      return all.filter(p -> !p.toString().contains(".kavrin"))
+          .filter(p -> p.getFileName().toString().matches(name))
           .count();
     }
   }
