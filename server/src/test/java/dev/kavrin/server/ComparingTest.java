@@ -55,6 +55,7 @@ class ComparingTest {
   @Test
   void theSameNumbersAreHadAsAFile() throws Exception {
     begin();
+    untilNumbersAreBackedUp(2);
     JsonNode shown =
         app.client()
             .compared(
@@ -135,6 +136,12 @@ class ComparingTest {
     app.write(app.live(), out.array());
   }
 
+  private void untilNumbersAreBackedUp(int times) {
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> RunningKavrin.backups(app.keep(), "shapes\\..*\\.bin") == times);
+  }
+
   @Test
   void aCopyIsReadWithWhatItLeanedOnWhenItWasMade() throws Exception {
     lean("shapes.bin", "Frame", "Roof");
@@ -143,9 +150,7 @@ class ComparingTest {
         .atMost(Patience.LONG)
         .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
     // What is written over before its backup stands is gone.
-    await()
-        .atMost(Patience.LONG)
-        .until(() -> RunningKavrin.backups(app.keep(), "shapes\\..*\\.bin") == 1);
+    untilNumbersAreBackedUp(1);
     lean("shapes.bin", "Frame", "Roof over the stand");
     await()
         .atMost(Patience.LONG)
@@ -159,7 +164,7 @@ class ComparingTest {
         app.client()
             .compared(
                 app.document(), states().at("/1/id").asString(), states().at("/0/id").asString());
-    assertThat(shown.at("/counts/SAME").asInt()).isEqualTo(1);
+    assertThat(shown.at("/counts/SAME").asInt()).as(shown.toString()).isEqualTo(1);
     assertThat(shown.at("/counts/UNREAD").isMissingNode()).isTrue();
     String before = shown.path("contentA").asString();
     Files.delete(app.live().resolveSibling("shapes.bin"));
