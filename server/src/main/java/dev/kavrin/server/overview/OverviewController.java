@@ -11,6 +11,7 @@ import dev.kavrin.server.incident.RecoverService;
 import dev.kavrin.server.offsite.Coverages;
 import dev.kavrin.server.offsite.Coverages.SiteLine;
 import dev.kavrin.server.people.Access;
+import dev.kavrin.server.platform.OneForAll;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
@@ -29,7 +30,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -54,6 +56,7 @@ class OverviewController {
   private final JournalFollower follower;
   private final Coverages coverages;
   private final Access access;
+  private final OneForAll<List<ProjectLine>> all;
   private final InstantSource clock;
 
   OverviewController(
@@ -69,6 +72,7 @@ class OverviewController {
       JournalFollower follower,
       Coverages coverages,
       Access access,
+      PlatformTransactionManager transactions,
       InstantSource clock) {
     this.projects = projects;
     this.summaries = summaries;
@@ -83,6 +87,9 @@ class OverviewController {
     this.coverages = coverages;
     this.access = access;
     this.clock = clock;
+    TransactionTemplate reading = new TransactionTemplate(transactions);
+    reading.setReadOnly(true);
+    this.all = new OneForAll<>(() -> reading.execute(s -> lines()));
   }
 
   /**
@@ -136,10 +143,9 @@ class OverviewController {
   record OverviewView(List<ProjectLine> projects, List<String> disagreements) {}
 
   @GetMapping("/api/overview")
-  @Transactional(readOnly = true)
   OverviewView overview() {
     return new OverviewView(
-        projects.all().stream().filter(p -> access.sees(p.id())).map(this::line).toList(),
+        all.get().stream().filter(p -> access.sees(p.id())).toList(),
         access.seesEverything() ? follower.disagreements() : List.of());
   }
 
@@ -149,6 +155,10 @@ class OverviewController {
   @ApiResponse(responseCode = "204")
   void accept() {
     follower.acceptJournals();
+  }
+
+  private List<ProjectLine> lines() {
+    return projects.all().stream().map(this::line).toList();
   }
 
   private ProjectLine line(ProjectService.Project p) {
