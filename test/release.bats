@@ -136,6 +136,7 @@ installed() {
   for address in $(hostname -I); do
     case "$address" in *:*) continue ;; esac
     [ "$(curl -sS -k -o /dev/null -w '%{http_code}' --resolve "$name:$port:$address" "https://$name:$port/api/enter?token=x")" = 403 ]
+    [ "$(curl -sS -k -o /dev/null -w '%{http_code}' --resolve "$name:$port:$address" "https://$name:$port/actuator/health")" = 403 ]
   done
   # The next start needs no word of it.
   "$COMMAND" stop

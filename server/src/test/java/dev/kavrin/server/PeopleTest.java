@@ -211,6 +211,9 @@ class PeopleTest {
     assertThat(app.client().get("/actuator/metrics").status()).isEqualTo(200);
     assertThat(guest.get("/api/session").status()).isEqualTo(200);
     assertThat(guest.get("/actuator/metrics/jvm.memory.used").status()).isEqualTo(403);
+    // Folders are told by their paths, which are not for everybody.
+    assertThat(app.client().get("/actuator/health").body()).contains("details");
+    assertThat(guest.get("/actuator/health").body()).doesNotContain("details");
   }
 
   @Test

@@ -51,13 +51,12 @@ final class HostFilter extends OncePerRequestFilter {
           HttpStatus.MISDIRECTED_REQUEST,
           "wrong-host",
           "Kavrin does not answer to this name.");
-    } else if (OF_THIS_MACHINE.contains(request.getRequestURI()) && !isHere(request)) {
+    } else if (isOfThisMachine(request.getRequestURI()) && !isHere(request)) {
       Security.refuse(
           response,
           HttpStatus.FORBIDDEN,
           "not-here",
-          "A one-time link opens on the machine Kavrin runs on only. Sign in by name and"
-              + " password.");
+          "This answers on the machine Kavrin runs on only. Sign in by name and password.");
     } else if (foreign) {
       Security.refuse(
           response,
@@ -67,6 +66,11 @@ final class HostFilter extends OncePerRequestFilter {
     } else {
       chain.doFilter(request, response);
     }
+  }
+
+  /** How Kavrin fares is told to whoever runs the machine, and to nobody else. */
+  private static boolean isOfThisMachine(String path) {
+    return OF_THIS_MACHINE.contains(path) || path.startsWith("/actuator");
   }
 
   private static boolean isHere(HttpServletRequest request) {

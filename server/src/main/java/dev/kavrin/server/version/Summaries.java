@@ -29,14 +29,17 @@ import org.springframework.transaction.annotation.Transactional;
 /** How documents stand, many at once, without putting their trails together. */
 @Service
 public class Summaries {
-  private static final int DOCUMENTS_AT_HAND = 1_000;
+  private static final int STATES_AT_HAND = 100_000;
 
   private final Engine engine;
   private final KnownVersions states;
   private final VersionRows.Copies copies;
   private final InstantSource clock;
   private final Cache<Long, Totals> totals =
-      Caffeine.newBuilder().maximumSize(DOCUMENTS_AT_HAND).build();
+      Caffeine.newBuilder()
+          .maximumWeight(STATES_AT_HAND)
+          .weigher((Long document, Totals t) -> t.states().size() + 1)
+          .build();
 
   Summaries(Engine engine, KnownVersions states, VersionRows.Copies copies, InstantSource clock) {
     this.engine = engine;
