@@ -55,7 +55,6 @@ class ComparingTest {
   @Test
   void theSameNumbersAreHadAsAFile() throws Exception {
     begin();
-    untilNumbersAreBackedUp(2);
     JsonNode shown =
         app.client()
             .compared(
@@ -160,6 +159,7 @@ class ComparingTest {
               assertThat(states().at("/0/verdict").asString()).isEqualTo("INTACT");
               assertThat(states().at("/1/verdict").asString()).isEqualTo("INTACT");
             });
+    untilNumbersAreBackedUp(2);
     JsonNode shown =
         app.client()
             .compared(
