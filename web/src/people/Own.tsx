@@ -48,7 +48,12 @@ export function Sessions() {
         Where you are signed in
       </Text>
       <Failure error={sessions.error ?? signOut.error} />
-      <Table.ScrollArea tabIndex={0} role="region" aria-label="Where you are signed in">
+      <Table.ScrollArea
+        position="relative"
+        tabIndex={0}
+        role="region"
+        aria-label="Where you are signed in"
+      >
         <Table.Root size="sm" fontSize="13px" minW="620px">
           <Table.Header>
             <Table.Row bg="transparent">

@@ -33,7 +33,7 @@ function Person({ person, self }: { person: PersonLine; self: boolean }) {
   return (
     <Box py="3" borderBottom="1px solid" borderColor="hairline">
       <Flex gap="3" align="baseline" wrap="wrap">
-        <Text as="h2" fontSize="14px" fontWeight="650">
+        <Text as="h2" fontSize="14px" fontWeight="650" minW="0" overflowWrap="anywhere">
           {person.name}
           {self && " (you)"}
         </Text>
@@ -91,6 +91,7 @@ function Invite() {
       <Input
         size="sm"
         w="260px"
+        maxW="100%"
         mb="2"
         borderColor="hairline"
         fontSize="13px"

@@ -22,7 +22,7 @@ function Choice<T extends string>(props: {
   onChange: (value: T) => void;
 }) {
   return (
-    <NativeSelect.Root size="xs" w="220px">
+    <NativeSelect.Root size="xs" w="220px" maxW="100%">
       <NativeSelect.Field
         aria-label={props.label}
         borderColor="hairline"
@@ -57,7 +57,7 @@ export function Rights(props: { grants: Grant[]; onChange: (grants: Grant[]) => 
       )}
       {props.grants.map((g) => (
         <Flex key={g.project ?? EVERYTHING} align="center" gap="2" py="0.5" fontSize="13px">
-          <Text>
+          <Text minW="0" overflowWrap="anywhere">
             May {ROLE_WORDS[g.role]} in {named(g.project)}
           </Text>
           <Quiet

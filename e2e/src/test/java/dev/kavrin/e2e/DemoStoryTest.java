@@ -180,6 +180,8 @@ class DemoStoryTest {
         .isEqualTo("comparison.csv");
     page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("what is read")).click();
     assertThat(page.getByText("ISO/IEC 12113")).isVisible();
+    // It hears keys once it has the focus.
+    assertThat(page.locator("[role=dialog]:focus-within")).isVisible();
     page.keyboard().press("Escape");
     page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("on paper")).click();
     assertThat(page.getByText("parts are the same.")).isVisible();

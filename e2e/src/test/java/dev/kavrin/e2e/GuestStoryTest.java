@@ -41,9 +41,10 @@ class GuestStoryTest extends PageStory {
     }
   }
 
-  private void protect(Service service, Path model) {
+  private void protect(Service service, Path model, String keep) {
     fill("Folder with your files", model.getParent().toString());
-    fill("Backup folder", service.world().resolve("keep").toString());
+    fill("Backup folder", service.world().resolve(keep).toString());
+    assertThat(page.getByText("It will be made")).isVisible();
     button("Start backing up").click();
     assertThat(page.getByLabel("Minutes after a change")).isVisible();
   }
@@ -79,12 +80,12 @@ class GuestStoryTest extends PageStory {
       assertThat(link).startsWith("https://");
       page = ours.enter(link);
       button("Say where the work lies").click();
-      protect(service, station);
+      protect(service, station, "keep");
       page.getByText("and on every save", new Page.GetByTextOptions().setExact(true)).click();
       button("Apply").click();
       assertThat(button("Nothing to apply")).isDisabled();
       page.navigate(link.replaceFirst("/api/.*", "/start"));
-      protect(service, tower);
+      protect(service, tower, "shelf");
       Path keep = service.world().resolve("keep");
       await().atMost(Patience.LONG).until(() -> backups(keep, "station") == 1);
       Files.write(station, scene(9));
