@@ -194,6 +194,17 @@ class PeopleTest {
   }
 
   @Test
+  void whoOnlyLooksCancelsNobodysJob() throws Exception {
+    project("buffer");
+    Client guest = Guests.invited(app.client(), "Ute Farn", null, "LOOK");
+    String job = guest.get("/api/jobs").json().path(0).path("id").asString();
+    assertThat(guest.get("/api/jobs/" + job).status()).isEqualTo(200);
+    assertThat(guest.delete("/api/jobs/" + job).problem()).isEqualTo("no-right");
+    Client other = Guests.invited(app.client(), "Per Lind", null, "RESTORE");
+    assertThat(other.delete("/api/jobs/" + job).status()).isNotEqualTo(403);
+  }
+
+  @Test
   void aRoleTakenAwayHoldsFromTheNextCall() throws Exception {
     String id = project("pulley");
     Client guest = Guests.invited(app.client(), "Nils Aber", id, "PLAN");

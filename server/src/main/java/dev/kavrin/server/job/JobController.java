@@ -1,6 +1,7 @@
 package dev.kavrin.server.job;
 
 import dev.kavrin.server.people.Access;
+import dev.kavrin.server.people.Role;
 import dev.kavrin.server.platform.ProblemException;
 import jakarta.validation.constraints.DecimalMax;
 import jakarta.validation.constraints.DecimalMin;
@@ -46,12 +47,20 @@ class JobController {
   @DeleteMapping("/api/jobs/{id}")
   Job cancel(@PathVariable UUID id, Principal who) {
     check(id, who);
+    if (!isOwn(jobs.byId(id), who) && !access.current().mayEverywhere(Role.RESTORE)) {
+      throw ProblemException.forbidden(
+          "no-right", "Others' jobs are cancelled by those who may restore everywhere.");
+    }
     return jobs.cancel(id);
   }
 
   /** One's own, or all for who sees everything. */
   private boolean sees(Job job, Principal who) {
-    return job.person().equals(who.getName()) || access.seesEverything();
+    return isOwn(job, who) || access.seesEverything();
+  }
+
+  private static boolean isOwn(Job job, Principal who) {
+    return job.person().equals(who.getName());
   }
 
   private void check(UUID id, Principal who) {
