@@ -8,6 +8,13 @@ export type Role = Grant["role"];
 /** From the least to the most; each has what those before it have. */
 export const ROLES: readonly Role[] = ["LOOK", "RESTORE", "PLAN", "ADMINISTER"];
 
+export const ROLE_WORDS: Record<Role, string> = {
+  LOOK: "look",
+  RESTORE: "back up and restore",
+  PLAN: "change plans and folders",
+  ADMINISTER: "administer",
+};
+
 const covers = (held: Role | undefined, wanted: Role) =>
   held !== undefined && ROLES.indexOf(held) >= ROLES.indexOf(wanted);
 
@@ -17,6 +24,13 @@ export function useMay(): (role: Role, project?: string) => boolean {
   return (role, project) =>
     covers(session?.everywhere, role) ||
     (project !== undefined && covers(session?.rights[project], role));
+}
+
+/** Whether the person says who may what in some project, or in all of them. */
+export function useAdministersSomething(): boolean {
+  const session = useSession().data;
+  const held = [session?.everywhere, ...Object.values(session?.rights ?? {})];
+  return held.some((role) => covers(role, "ADMINISTER"));
 }
 
 export function useSignIn() {

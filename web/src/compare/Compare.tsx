@@ -159,7 +159,9 @@ export function Compare() {
     return (
       <Empty title="Nothing to compare yet">
         <Text mb="3">Two versions of a document are needed. Backups will make them.</Text>
-        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where your work lies
+        </Main>
       </Empty>
     );
   }
@@ -213,7 +215,7 @@ export function Compare() {
           </>
         }
       >
-        <Main onClick={() => setRestoring(true)}>
+        <Main needs="RESTORE" onClick={() => setRestoring(true)}>
           Restore B… <Key>r</Key>
         </Main>
       </PageHead>

@@ -53,11 +53,13 @@ function Change(props: { line: ClosingLine; hindsight: HindsightView; program: s
           The plan is changed.
         </Text>
       ) : h.plan ? (
-        <Main loading={apply.isPending || except.isPending} onClick={make}>
+        <Main needs="PLAN" loading={apply.isPending || except.isPending} onClick={make}>
           Change the plan so
         </Main>
       ) : (
-        <Main onClick={() => go("/programs")}>Put {props.program}&apos;s own setting right</Main>
+        <Main needs="LOOK" over="everything" onClick={() => go("/programs")}>
+          Put {props.program}&apos;s own setting right
+        </Main>
       )}
     </Box>
   );

@@ -121,7 +121,9 @@ function Page({ project, name }: { project: string; name: string }) {
         title={title(name, view)}
         under={`${coverage.met} of ${count(coverage.documents.length, "document")} with all the copies that are wanted, ${coverage.elsewhere} elsewhere`}
       >
-        <Side onClick={() => go("/bring-back")}>Bring back from a store</Side>
+        <Side needs="ADMINISTER" over="everything" onClick={() => go("/bring-back")}>
+          Bring back from a store
+        </Side>
         {stores.length > 0 && <Side onClick={() => setPaper(true)}>Recovery sheet</Side>}
         <AddStore project={project} />
       </PageHead>
@@ -185,7 +187,9 @@ export function Elsewhere() {
     return (
       <Empty title="No project yet">
         <Text mb="3">A project that was lost with its machine can come back from a store.</Text>
-        <Main onClick={() => go("/bring-back")}>Bring back from a store</Main>
+        <Main needs="ADMINISTER" over="everything" onClick={() => go("/bring-back")}>
+          Bring back from a store
+        </Main>
       </Empty>
     );
   return <Page key={inHand.project.id} project={inHand.project.id} name={inHand.project.name} />;

@@ -147,7 +147,9 @@ export function AddStore(props: { project: string }) {
   const asked = placeOf(place);
   return (
     <>
-      <Main onClick={() => setOpen(true)}>Add a store</Main>
+      <Main needs="PLAN" onClick={() => setOpen(true)}>
+        Add a store
+      </Main>
       <FormDialog
         open={open}
         onOpen={setOpen}
@@ -182,6 +184,7 @@ function Change(props: { project: string; view: StoreView }) {
   return (
     <>
       <Quiet
+        needs="PLAN"
         onClick={() => {
           setUse(asUsed(props.view));
           setOpen(true);

@@ -45,7 +45,9 @@ export function Links() {
     return (
       <Empty title="No document yet">
         <Failure error={links.error} />
-        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where your work lies
+        </Main>
       </Empty>
     );
   }
@@ -76,7 +78,9 @@ export function Links() {
           value={whole}
           onChange={setWhole}
         />
-        <Side onClick={() => go(`/pack/${document}`)}>Export a package</Side>
+        <Side needs="RESTORE" over="everything" onClick={() => go(`/pack/${document}`)}>
+          Export a package
+        </Side>
       </PageHead>
       <Grid
         templateColumns={{ base: "minmax(0, 1fr)", lg: "1fr 400px" }}

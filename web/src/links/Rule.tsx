@@ -46,6 +46,7 @@ export function Rule(props: { project: string; from: string; onFound: (all: Choi
           onChange={(e) => setTo(e.target.value)}
         />
         <Side
+          needs="PLAN"
           size="xs"
           type="submit"
           loading={rule.isPending}

@@ -79,6 +79,7 @@ export function Serve(props: {
             </Box>
             {c.state && c.linked ? (
               <Side
+                needs="RESTORE"
                 size="xs"
                 loading={back.isPending}
                 onClick={() => back.mutate({ linked: c.linked ?? "", state: c.state ?? "" })}

@@ -2,7 +2,8 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useAnswerLoss, useLosses } from "../api/losses";
 import type { LossView } from "../api/schema";
-import { useGo } from "../app/where";
+import { useGo, useWhere } from "../app/where";
+import { OfProject } from "../shared/Allowed";
 import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
 import { count, moment, size } from "../shared/words";
@@ -12,53 +13,56 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
   const answer = useAnswerLoss();
   const say = (what: "meant" | "not today") =>
     answer.mutate({ document: loss.document, after: loss.after, answer: what });
+  const project = useWhere().all.find((d) => d.document.id === loss.document)?.project.id;
   return (
-    <Flex
-      gap="4"
-      px="4"
-      py="2"
-      align="center"
-      wrap={{ base: "wrap", lg: "nowrap" }}
-      borderTop="1px solid"
-      borderColor="hairline"
-    >
-      {loss.content && (
-        <Picture
-          content={loss.content}
-          {...(loss.part !== undefined && { lit: loss.part })}
-          alt={`What went from ${loss.path}`}
-          width={112}
-          height={70}
-        />
-      )}
-      <Box flex={{ base: "1 0 60%", lg: "1" }} minW="0" fontSize="13px">
-        <Text fontWeight="650">
-          The save of {moment(loss.saved, zone, now)} took something away. Was it meant?
-        </Text>
-        <Text>
-          {loss.path} of {loss.project}: {loss.losses.join("; ")}.
-        </Text>
-        <Text color={loss.soonGone ? "caution" : "muted"} fontSize="12px">
-          The version before, {size(loss.bytes)}, is kept for this until{" "}
-          {new Date(loss.until).toLocaleDateString("en-GB", {
-            day: "numeric",
-            month: "long",
-            timeZone: zone,
-          })}
-          {loss.soonGone && ", that is soon"}.
-        </Text>
-        <Failure error={answer.error} />
-      </Box>
-      <Main onClick={() => go(`/compare/${loss.document}?a=${loss.before}&b=${loss.after}`)}>
-        See what went
-      </Main>
-      <Side onClick={() => say("meant")} loading={answer.isPending}>
-        It was meant
-      </Side>
-      <Quiet onClick={() => say("not today")} loading={answer.isPending}>
-        do not ask for this document today
-      </Quiet>
-    </Flex>
+    <OfProject value={project}>
+      <Flex
+        gap="4"
+        px="4"
+        py="2"
+        align="center"
+        wrap={{ base: "wrap", lg: "nowrap" }}
+        borderTop="1px solid"
+        borderColor="hairline"
+      >
+        {loss.content && (
+          <Picture
+            content={loss.content}
+            {...(loss.part !== undefined && { lit: loss.part })}
+            alt={`What went from ${loss.path}`}
+            width={112}
+            height={70}
+          />
+        )}
+        <Box flex={{ base: "1 0 60%", lg: "1" }} minW="0" fontSize="13px">
+          <Text fontWeight="650">
+            The save of {moment(loss.saved, zone, now)} took something away. Was it meant?
+          </Text>
+          <Text>
+            {loss.path} of {loss.project}: {loss.losses.join("; ")}.
+          </Text>
+          <Text color={loss.soonGone ? "caution" : "muted"} fontSize="12px">
+            The version before, {size(loss.bytes)}, is kept for this until{" "}
+            {new Date(loss.until).toLocaleDateString("en-GB", {
+              day: "numeric",
+              month: "long",
+              timeZone: zone,
+            })}
+            {loss.soonGone && ", that is soon"}.
+          </Text>
+          <Failure error={answer.error} />
+        </Box>
+        <Main onClick={() => go(`/compare/${loss.document}?a=${loss.before}&b=${loss.after}`)}>
+          See what went
+        </Main>
+        <Side needs="RESTORE" onClick={() => say("meant")} loading={answer.isPending}>
+          It was meant
+        </Side>
+        <Quiet needs="RESTORE" onClick={() => say("not today")} loading={answer.isPending}>
+          do not ask for this document today
+        </Quiet>
+      </Flex>
+    </OfProject>
   );
 }
 

@@ -4,12 +4,12 @@ import { Link } from "react-router";
 import type { DocumentLine, Exposure, OverviewView, ProjectLine } from "../api/schema";
 import { useJobs } from "../api/jobs";
 import { useAcceptJournals, useOverview, useReport, useSession } from "../api/queries";
-import { useMay } from "../api/people";
 import { useGo } from "../app/where";
 import { Questions } from "../loss/Questions";
 import { CopyNow } from "../versions/CopyNow";
 import { CopyOpen } from "./CopyOpen";
 import { HowItStands } from "../versions/HowItStands";
+import { Allowed, OfProject } from "../shared/Allowed";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
 import { Open } from "../shared/Open";
 import { age, count, lostSince, lostTime, moment, size } from "../shared/words";
@@ -109,18 +109,7 @@ function provenWords({ proven }: ProjectLine, zone: string, now: number): string
   return proven.at === undefined ? "▲ Recovery test" : "▲ Recovery test again";
 }
 
-function DocumentRow({
-  d,
-  now,
-  zone,
-  works,
-}: {
-  d: DocumentLine;
-  now: number;
-  zone: string;
-  /** The person may back up and restore here. */
-  works: boolean;
-}) {
+function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: string }) {
   const { go } = useGo();
   const [copying, setCopying] = useState(false);
   const written = d.live?.run?.written ?? d.live?.modified;
@@ -162,10 +151,14 @@ function DocumentRow({
         {d.copies} · {size(d.bytes)}
       </Table.Cell>
       <Table.Cell textAlign="end" whiteSpace="nowrap">
-        {!works ? null : isAlarm(d) ? (
-          <Main onClick={() => go(`/recover/${d.id}`)}>Recover the file</Main>
+        {isAlarm(d) ? (
+          <Main needs="RESTORE" onClick={() => go(`/recover/${d.id}`)}>
+            Recover the file
+          </Main>
         ) : d.incident ? (
-          <Side onClick={() => go(`/recover/${d.id}`)}>Answer</Side>
+          <Side needs="RESTORE" onClick={() => go(`/recover/${d.id}`)}>
+            Answer
+          </Side>
         ) : (
           <CopyNow
             document={d.id}
@@ -224,7 +217,6 @@ function programWords(project: ProjectLine): string {
 /** Where the program's own safety is not as it should be; off is the loudest. */
 function Drifts({ project }: { project: ProjectLine }) {
   const { go } = useGo();
-  const may = useMay();
   const [first, ...more] = project.drifts;
   if (!first) return null;
   return (
@@ -232,7 +224,9 @@ function Drifts({ project }: { project: ProjectLine }) {
       <Notice tone={first.off ? "loss" : "caution"}>
         {project.program}: {first.words}
         {more.length > 0 && `, and ${more.length} more`}.{" "}
-        {may("LOOK") && <Quiet onClick={() => go("/programs")}>Show and correct</Quiet>}
+        <Quiet needs="LOOK" over="everything" onClick={() => go("/programs")}>
+          Show and correct
+        </Quiet>
       </Notice>
     </Box>
   );
@@ -251,110 +245,110 @@ function ProjectBlock({
   zone: string;
 }) {
   const report = useReport();
-  const may = useMay();
   const { go } = useGo();
   const first = project.documents[0];
   return (
-    <Box borderBottom="1px solid" borderColor="hairline" px="4" py="3">
-      <Flex align="baseline" gap="3" mb="1" wrap={{ base: "wrap", lg: "nowrap" }}>
-        <Text as="h2" fontSize="16px" fontWeight="650">
-          {project.name}
-        </Text>
-        <Text fontSize="13px" color="muted" flex="1" minW="0" overflowWrap="anywhere">
-          {programWords(project)}
-          {planWords(project)}
-          {project.linked > 0 && ` · ${count(project.linked, "linked file")} backed up too`}
-          {project.cautions.map((c) => (
-            <Text as="span" key={c} color="caution" ml="3">
-              ▲{"\u00a0"}
-              {c}
-            </Text>
-          ))}
-        </Text>
-        {first && (
-          <Side
-            size="xs"
-            color={project.proven.asks ? "caution" : undefined}
-            title={project.proven.words}
-            onClick={() => go(`/recovery-test/${first.id}`)}
+    <OfProject value={project.id}>
+      <Box borderBottom="1px solid" borderColor="hairline" px="4" py="3">
+        <Flex align="baseline" gap="3" mb="1" wrap={{ base: "wrap", lg: "nowrap" }}>
+          <Text as="h2" fontSize="16px" fontWeight="650">
+            {project.name}
+          </Text>
+          <Text fontSize="13px" color="muted" flex="1" minW="0" overflowWrap="anywhere">
+            {programWords(project)}
+            {planWords(project)}
+            {project.linked > 0 && ` · ${count(project.linked, "linked file")} backed up too`}
+            {project.cautions.map((c) => (
+              <Text as="span" key={c} color="caution" ml="3">
+                ▲{"\u00a0"}
+                {c}
+              </Text>
+            ))}
+          </Text>
+          {first && (
+            <Side
+              size="xs"
+              color={project.proven.asks ? "caution" : undefined}
+              title={project.proven.words}
+              onClick={() => go(`/recovery-test/${first.id}`)}
+            >
+              {provenWords(project, zone, now)}
+            </Side>
+          )}
+          {first && project.elsewhere && (
+            <Side size="xs" onClick={() => go(`/elsewhere/${first.id}`)}>
+              {elsewhereWords(project.elsewhere)}
+            </Side>
+          )}
+          {first && (
+            <Side size="xs" onClick={() => go(`/plan/${first.id}`)}>
+              Plan
+            </Side>
+          )}
+          {!project.documents.some((d) => d.incident) && (
+            <Side
+              needs="RESTORE"
+              size="xs"
+              loading={report.isPending}
+              onClick={() => report.mutate(project.id)}
+            >
+              It crashed
+            </Side>
+          )}
+        </Flex>
+        <Failure error={report.error} />
+        <Drifts project={project} />
+        {project.documents.length === 0 ? (
+          <Text fontSize="13px" color="muted" mt="1">
+            No document matches the project&apos;s rule in {project.folder} yet. New ones join by
+            themselves.
+          </Text>
+        ) : (
+          <Table.ScrollArea
+            position="relative"
+            tabIndex={0}
+            role="region"
+            aria-label={`Documents of ${project.name}`}
           >
-            {provenWords(project, zone, now)}
-          </Side>
-        )}
-        {first && project.elsewhere && (
-          <Side size="xs" onClick={() => go(`/elsewhere/${first.id}`)}>
-            {elsewhereWords(project.elsewhere)}
-          </Side>
-        )}
-        {first && (
-          <Side size="xs" onClick={() => go(`/plan/${first.id}`)}>
-            Plan
-          </Side>
-        )}
-        {may("RESTORE", project.id) && !project.documents.some((d) => d.incident) && (
-          <Side size="xs" loading={report.isPending} onClick={() => report.mutate(project.id)}>
-            It crashed
-          </Side>
-        )}
-      </Flex>
-      <Failure error={report.error} />
-      <Drifts project={project} />
-      {project.documents.length === 0 ? (
-        <Text fontSize="13px" color="muted" mt="1">
-          No document matches the project&apos;s rule in {project.folder} yet. New ones join by
-          themselves.
-        </Text>
-      ) : (
-        <Table.ScrollArea
-          position="relative"
-          tabIndex={0}
-          role="region"
-          aria-label={`Documents of ${project.name}`}
-        >
-          <Table.Root
-            size="sm"
-            fontSize="13px"
-            mt="1"
-            minW="860px"
-            whiteSpace="normal"
-            tableLayout="fixed"
-            css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
-          >
-            <colgroup>
-              {COLUMNS.map((c) => (
-                <col key={c.head} style={{ width: c.width }} />
-              ))}
-            </colgroup>
-            <Table.Header>
-              <Table.Row bg="transparent">
+            <Table.Root
+              size="sm"
+              fontSize="13px"
+              mt="1"
+              minW="860px"
+              whiteSpace="normal"
+              tableLayout="fixed"
+              css={{ "& td, & th": { borderColor: "hairline", py: "5px" } }}
+            >
+              <colgroup>
                 {COLUMNS.map((c) => (
-                  <Table.ColumnHeader
-                    key={c.head}
-                    color="muted"
-                    fontWeight="400"
-                    css={heads ? {} : HIDDEN}
-                  >
-                    {c.head}
-                    {"hidden" in c && <VisuallyHidden>{c.hidden}</VisuallyHidden>}
-                  </Table.ColumnHeader>
+                  <col key={c.head} style={{ width: c.width }} />
                 ))}
-              </Table.Row>
-            </Table.Header>
-            <Table.Body>
-              {project.documents.map((d) => (
-                <DocumentRow
-                  key={d.id}
-                  d={d}
-                  now={now}
-                  zone={zone}
-                  works={may("RESTORE", project.id)}
-                />
-              ))}
-            </Table.Body>
-          </Table.Root>
-        </Table.ScrollArea>
-      )}
-    </Box>
+              </colgroup>
+              <Table.Header>
+                <Table.Row bg="transparent">
+                  {COLUMNS.map((c) => (
+                    <Table.ColumnHeader
+                      key={c.head}
+                      color="muted"
+                      fontWeight="400"
+                      css={heads ? {} : HIDDEN}
+                    >
+                      {c.head}
+                      {"hidden" in c && <VisuallyHidden>{c.hidden}</VisuallyHidden>}
+                    </Table.ColumnHeader>
+                  ))}
+                </Table.Row>
+              </Table.Header>
+              <Table.Body>
+                {project.documents.map((d) => (
+                  <DocumentRow key={d.id} d={d} now={now} zone={zone} />
+                ))}
+              </Table.Body>
+            </Table.Root>
+          </Table.ScrollArea>
+        )}
+      </Box>
+    </OfProject>
   );
 }
 
@@ -365,7 +359,6 @@ export function Overview() {
   const accept = useAcceptJournals();
   const now = useNow();
   const { go } = useGo();
-  const may = useMay();
   const most = overview.data ? worst(overview.data, now) : undefined;
   const alarm =
     most && most.lost > most.document.exposure.acceptedSeconds * 1000 ? age(most.lost) : undefined;
@@ -383,8 +376,12 @@ export function Overview() {
           survived, compares it part by part, and brings the right one back.
         </Text>
         <Text mb="4">It begins with a folder: where does your work lie?</Text>
-        <Main onClick={() => go("/start")}>Say where the work lies</Main>{" "}
-        <Side onClick={() => go("/bring-back")}>Bring projects back from a store</Side>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where the work lies
+        </Main>{" "}
+        <Side needs="ADMINISTER" over="everything" onClick={() => go("/bring-back")}>
+          Bring projects back from a store
+        </Side>
       </Empty>
     );
   }
@@ -396,17 +393,27 @@ export function Overview() {
         title={<Sentence overview={overview.data} now={now} />}
         under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
       >
-        {may("RESTORE") && <CopyOpen />}
+        <Allowed needs="RESTORE" over="everything">
+          <CopyOpen />
+        </Allowed>
         <Side onClick={() => go("/under-way")}>
           {underWay ? `Under way: ${underWay}` : "Under way"}
         </Side>
-        {may("PLAN") && <Side onClick={() => go("/start")}>Add a project</Side>}
+        <Side needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Add a project
+        </Side>
       </PageHead>
       <Questions zone={session.data?.zone ?? "UTC"} now={now} />
       {disagreements.map((d) => (
         <Notice key={d} tone="caution" role="alert">
           {d} Nothing is dropped until you have looked.{" "}
-          <Side size="xs" loading={accept.isPending} onClick={() => accept.mutate(undefined)}>
+          <Side
+            needs="ADMINISTER"
+            over="everything"
+            size="xs"
+            loading={accept.isPending}
+            onClick={() => accept.mutate(undefined)}
+          >
             I have looked: take the journal as it is
           </Side>
         </Notice>

@@ -24,6 +24,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
       <Flex align="baseline" gap="2">
         <Text flex="1">Is {props.name} finished? Archive all that belongs to it.</Text>
         <Side
+          needs="PLAN"
           size="xs"
           aria-expanded={open}
           _expanded={{ bg: "raised" }}

@@ -55,7 +55,9 @@ export function Pack() {
   if (!inHand) {
     return (
       <Empty title="No document yet">
-        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where your work lies
+        </Main>
         <Box mt="6">
           <CheckBundle />
         </Box>
@@ -74,6 +76,8 @@ export function Pack() {
         under="Into one folder or ZIP, with everything it uses, so that it opens on another machine: a bag by RFC 8493 with a digest of each file, and a page for the receiver."
       >
         <Main
+          needs="RESTORE"
+          over="everything"
           disabled={files.length === 0 || !folder.trim().startsWith("/")}
           loading={pack.isPending}
           onClick={() =>

@@ -85,7 +85,7 @@ export function OnePart(props: { document: string; part: number; zone: string; n
           Go to the last version that has it <Key>g</Key>
         </Main>
         {part.takes && !part.there && (
-          <Side onClick={bring}>
+          <Side needs="RESTORE" onClick={bring}>
             Bring it back <Key>b</Key>
           </Side>
         )}

@@ -1,6 +1,12 @@
 import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { useGrants, useInvite, useMay, usePeople, useRemovePerson } from "../api/people";
+import {
+  useAdministersSomething,
+  useGrants,
+  useInvite,
+  usePeople,
+  useRemovePerson,
+} from "../api/people";
 import { useSession } from "../api/queries";
 import type { Grant, PersonLine } from "../api/schema";
 import { Failure, Loading, Main, Notice, PageHead, PathText, Quiet } from "../shared/parts";
@@ -44,7 +50,7 @@ function Person({ person, self }: { person: PersonLine; self: boolean }) {
               ? "signs in by password"
               : "comes by a link on this machine"}
         </Text>
-        {!self && (
+        {!self && person.whole && (
           <>
             {!person.password && (
               <Quiet
@@ -72,7 +78,7 @@ function Person({ person, self }: { person: PersonLine; self: boolean }) {
         grants={person.grants}
         onChange={(changed) => grants.mutate({ name: person.name, grants: changed })}
       />
-      {invite.data && <Link name={person.name} path={invite.data.path} />}
+      {invite.data?.path && <Link name={person.name} path={invite.data.path} />}
       <Failure error={grants.error ?? remove.error ?? invite.error} />
     </Box>
   );
@@ -129,7 +135,12 @@ function Invite() {
       >
         Invite
       </Main>
-      {invite.data && <Link name={asked} path={invite.data.path} />}
+      {invite.data?.path && <Link name={asked} path={invite.data.path} />}
+      {invite.data && !invite.data.path && (
+        <Notice tone="fir">
+          {asked} signs in already, and may do this from now on. Nothing needs to be sent.
+        </Notice>
+      )}
       <Failure error={invite.error} />
     </Box>
   );
@@ -138,7 +149,7 @@ function Invite() {
 /** Who is let in and what each may, and one's own sessions and password. */
 export function People() {
   const session = useSession().data;
-  const administers = useMay()("ADMINISTER");
+  const administers = useAdministersSomething();
   const people = usePeople(administers);
   const all = people.data ?? [];
   return (

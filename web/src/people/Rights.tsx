@@ -1,17 +1,10 @@
 import { Flex, NativeSelect, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { type Role, ROLES } from "../api/people";
+import { type Role, ROLE_WORDS, ROLES, useMay } from "../api/people";
 import { useOverview } from "../api/queries";
 import type { Grant } from "../api/schema";
 import { Quiet } from "../shared/parts";
 import { given } from "../shared/words";
-
-export const ROLE_WORDS: Record<Role, string> = {
-  LOOK: "look",
-  RESTORE: "back up and restore",
-  PLAN: "change plans and folders",
-  ADMINISTER: "administer",
-};
 
 const EVERYTHING = "";
 
@@ -42,9 +35,15 @@ function Choice<T extends string>(props: {
 
 /** What somebody may, and with which projects: one line each. */
 export function Rights(props: { grants: Grant[]; onChange: (grants: Grant[]) => void }) {
+  const may = useMay();
   const projects = useOverview().data?.projects ?? [];
+  const places = [
+    ...(may("ADMINISTER") ? [[EVERYTHING, "every project"] as const] : []),
+    ...projects.filter((p) => may("ADMINISTER", p.id)).map((p) => [p.id, p.name] as const),
+  ];
   const [role, setRole] = useState<Role>("RESTORE");
-  const [where, setWhere] = useState<string>(EVERYTHING);
+  const [chosen, setWhere] = useState<string>();
+  const where = chosen ?? places[0]?.[0] ?? EVERYTHING;
   const named = (id: string | undefined) =>
     id === undefined ? "every project" : (projects.find((p) => p.id === id)?.name ?? "a project");
   const others = props.grants.filter((g) => (g.project ?? EVERYTHING) !== where);
@@ -60,12 +59,14 @@ export function Rights(props: { grants: Grant[]; onChange: (grants: Grant[]) => 
           <Text minW="0" overflowWrap="anywhere">
             May {ROLE_WORDS[g.role]} in {named(g.project)}
           </Text>
-          <Quiet
-            aria-label={`Take away: ${ROLE_WORDS[g.role]} in ${named(g.project)}`}
-            onClick={() => props.onChange(props.grants.filter((other) => other !== g))}
-          >
-            Take away
-          </Quiet>
+          {may("ADMINISTER", g.project) && (
+            <Quiet
+              aria-label={`Take away: ${ROLE_WORDS[g.role]} in ${named(g.project)}`}
+              onClick={() => props.onChange(props.grants.filter((other) => other !== g))}
+            >
+              Take away
+            </Quiet>
+          )}
         </Flex>
       ))}
       <Flex gap="2" mt="1.5" align="center" wrap="wrap" fontSize="13px">
@@ -76,15 +77,7 @@ export function Rights(props: { grants: Grant[]; onChange: (grants: Grant[]) => 
           onChange={setRole}
         />
         in
-        <Choice
-          label="In"
-          value={where}
-          options={[
-            [EVERYTHING, "every project"] as const,
-            ...projects.map((p) => [p.id, p.name] as const),
-          ]}
-          onChange={setWhere}
-        />
+        <Choice label="In" value={where} options={places} onChange={setWhere} />
         <Quiet
           onClick={() => props.onChange([...others, given({ project: where || undefined, role })])}
         >

@@ -23,12 +23,19 @@ const SESSIONS = [
   },
 ];
 const PEOPLE = [
-  { name: "Ilse Quarn", grants: [{ role: "ADMINISTER" }], password: false, waiting: false },
+  {
+    name: "Ilse Quarn",
+    grants: [{ role: "ADMINISTER" }],
+    password: false,
+    waiting: false,
+    whole: true,
+  },
   {
     name: "Maren Holt",
     grants: [{ project: PROJECT.id, role: "LOOK" }],
     password: true,
     waiting: false,
+    whole: true,
   },
 ];
 
@@ -99,6 +106,32 @@ test("somebody is invited with a role in a project, and the link is shown once",
   expect(await screen.findByText(`${window.location.origin}/invitation?token=abc`)).toBeDefined();
   expect(sentTo("POST /api/people")).toEqual([
     { name: "Tarek Osei", grants: [{ project: PROJECT.id, role: "PLAN" }] },
+  ]);
+});
+
+test("who administers one project gives rights there, and sees what is not theirs to change", async () => {
+  const here = { ...SESSION, everywhere: undefined };
+  const { user } = opened();
+  answering({
+    "/api/session": { ...here, name: "Wim Aalto", rights: { [PROJECT.id]: "ADMINISTER" } },
+    "/api/people": PEOPLE.map((p) => ({ ...p, whole: p.name === "Maren Holt" })),
+    "POST /api/people": {},
+  });
+  await screen.findByRole("heading", { name: "2 people let in" });
+  await waitFor(() => expect(screen.getAllByRole("button", { name: "Remove" })).toHaveLength(1));
+  expect(
+    screen.queryByRole("button", { name: "Take away: administer in every project" }),
+  ).toBeNull();
+  const form = within(
+    screen.getByRole("heading", { name: "Invite somebody" }).parentElement as HTMLElement,
+  );
+  expect(form.queryByRole("option", { name: "every project" })).toBeNull();
+  await user.type(form.getByLabelText("Name of whom you invite"), "Ida Brok");
+  await user.click(form.getByRole("button", { name: "Allow" }));
+  await user.click(form.getByRole("button", { name: "Invite" }));
+  expect(await screen.findByText(/Ida Brok signs in already/)).toBeDefined();
+  expect(sentTo("POST /api/people")).toEqual([
+    { name: "Ida Brok", grants: [{ project: PROJECT.id, role: "RESTORE" }] },
   ]);
 });
 

@@ -73,7 +73,12 @@ export function EarlierPlans(props: {
         onSubmit={() => setOpen(false)}
         footer={
           <>
-            <Side loading={setDefault.isPending} onClick={() => setDefault.mutate(props.plan)}>
+            <Side
+              needs="ADMINISTER"
+              over="everything"
+              loading={setDefault.isPending}
+              onClick={() => setDefault.mutate(props.plan)}
+            >
               {setDefault.isSuccess ? "New projects get this plan" : "Give new projects this plan"}
             </Side>
             <Side type="submit">Done</Side>

@@ -88,13 +88,14 @@ export function OlderVersions(props: {
       {standing && <Stands now={standing} />}
       <Flex w="100%" align="center" gap="2" wrap="wrap">
         <Side
+          needs="PLAN"
           loading={measure.isPending}
           onClick={() => measure.mutate({ newest: compacting.newest, every: compacting.every })}
         >
           Measure what it saves
         </Side>
         {compacting.on && props.holds && (standing?.due ?? 0) > 0 && (
-          <Side loading={now.isPending} onClick={() => now.mutate()}>
+          <Side needs="PLAN" loading={now.isPending} onClick={() => now.mutate()}>
             Compact now
           </Side>
         )}

@@ -10,6 +10,7 @@ import {
   useSession,
 } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
+import { Allowed, NotAllowed } from "../shared/Allowed";
 import { Empty, Failure, Loading, Main, PageHead, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { count, isDuration, moment, seconds } from "../shared/words";
@@ -79,6 +80,7 @@ function Editor({
       >
         {scope.own && (
           <Side
+            needs="PLAN"
             loading={except.isPending}
             onClick={() => except.mutate({ version, plan: null }, applied)}
           >
@@ -92,6 +94,7 @@ function Editor({
           </Side>
         )}
         <Main
+          needs="PLAN"
           disabled={!dirty || figures.isError}
           loading={apply.isPending || except.isPending}
           onClick={onApply}
@@ -104,6 +107,16 @@ function Editor({
         </Main>
       </PageHead>
       <Failure error={apply.error ?? except.error} />
+      <Allowed
+        needs="PLAN"
+        otherwise={
+          <Box px="4" py="1">
+            <NotAllowed needs="PLAN" what="You can try what other figures come to. Setting them" />
+          </Box>
+        }
+      >
+        {null}
+      </Allowed>
       <ThreeSettings project={project} plan={plan} set={set} answer={figures.data} />
       <Grid
         templateColumns={{ base: "1fr", lg: "minmax(420px, 5fr) 7fr" }}
@@ -207,7 +220,9 @@ export function Plan() {
         <Text mb="3">
           A plan says how often backups are made, how many stay, and where they go.
         </Text>
-        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where the work lies
+        </Main>
       </Empty>
     );
   }

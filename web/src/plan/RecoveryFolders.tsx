@@ -66,12 +66,13 @@ export function RecoveryFolders({
               </span>
             )}
             {folder.leaving && (
-              <Quiet loading={stay.isPending} onClick={() => stay.mutate(undefined)}>
+              <Quiet needs="PLAN" loading={stay.isPending} onClick={() => stay.mutate(undefined)}>
                 stop moving
               </Quiet>
             )}
             {several && !project.recoveries.some((f) => f.leaving) && (
               <Quiet
+                needs="PLAN"
                 loading={leave.isPending}
                 onClick={() => leave.mutate(folder.path)}
                 aria-label={`Move the backups out of ${folder.path}`}
@@ -93,7 +94,7 @@ export function RecoveryFolders({
         <AddFolder project={project} onDone={() => setAdding(false)} />
       ) : (
         <Flex gap="2" align="center">
-          <Side size="xs" onClick={() => setAdding(true)}>
+          <Side needs="PLAN" over="everything" size="xs" onClick={() => setAdding(true)}>
             Add a folder
           </Side>
           <Quiet onClick={() => go("/elsewhere")}>and elsewhere</Quiet>

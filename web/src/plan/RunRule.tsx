@@ -199,7 +199,7 @@ export function RunRule({ project }: { project: Project }) {
         ) : (
           <Text fontSize="13px">a single file, {project.rule.join(", ")}</Text>
         )}
-        <Quiet onClick={() => setOpen(true)}>
+        <Quiet needs="PLAN" onClick={() => setOpen(true)}>
           {sets ? "change what belongs together" : "files that belong together…"}
         </Quiet>
       </Flex>

@@ -36,7 +36,7 @@ export function Group(props: {
           next
         </Quiet>
       </Flex>
-      <Side size="xs" mt="1" onClick={props.onAll}>
+      <Side needs="RESTORE" size="xs" mt="1" onClick={props.onAll}>
         Recover several <Key>g</Key>
       </Side>
       {open && (

@@ -22,6 +22,7 @@ import { KIND, lostTime, moment, size } from "../shared/words";
 import { Picture } from "../shared/Picture";
 import { useNow } from "../shared/useNow";
 import { Group } from "./Group";
+import { Allowed, NotAllowed } from "../shared/Allowed";
 import { LookedAt } from "./LookedAt";
 
 /** As many as anybody looks through at once. */
@@ -197,7 +198,9 @@ export function Recover() {
     return (
       <Empty title="No document yet">
         <Failure error={desk.error} />
-        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where your work lies
+        </Main>
       </Empty>
     );
   }
@@ -217,12 +220,17 @@ export function Recover() {
         {incident?.open ? (
           <Steps at={proven ? 3 : touched ? 2 : 1} />
         ) : (
-          <Side loading={report.isPending} onClick={() => report.mutate(inHand.project.id)}>
+          <Side
+            needs="RESTORE"
+            loading={report.isPending}
+            onClick={() => report.mutate(inHand.project.id)}
+          >
             It crashed: secure what is left
           </Side>
         )}
         {incident?.open && proven && (
           <Side
+            needs="RESTORE"
             onClick={() =>
               close.mutate(
                 { project: incident.project, id: incident.id },
@@ -252,6 +260,7 @@ export function Recover() {
               : "An autosave is newer than the file. Was it a crash, or did you close it so?"}
           </Text>
           <Side
+            needs="RESTORE"
             size="xs"
             loading={answer.isPending}
             onClick={() =>
@@ -261,6 +270,7 @@ export function Recover() {
             It crashed
           </Side>
           <Side
+            needs="RESTORE"
             size="xs"
             loading={answer.isPending}
             onClick={() =>
@@ -321,10 +331,10 @@ export function Recover() {
               <Text p="3" fontSize="13px">
                 Nothing was found. For next time: switch the program&apos;s own copies on, and give
                 this project a plan.{" "}
-                <Side size="xs" onClick={() => go("/programs")}>
+                <Side needs="LOOK" over="everything" size="xs" onClick={() => go("/programs")}>
                   See what its program keeps
                 </Side>{" "}
-                <Side size="xs" onClick={() => go("/folders")}>
+                <Side needs="LOOK" over="everything" size="xs" onClick={() => go("/folders")}>
                   Look everywhere
                 </Side>
               </Text>
@@ -406,12 +416,17 @@ export function Recover() {
               </>
             ) : (
               b !== "" && (
-                <RestorePanel
-                  key={b}
-                  document={document}
-                  state={b}
-                  onDone={() => setAgain(false)}
-                />
+                <Allowed
+                  needs="RESTORE"
+                  otherwise={<NotAllowed needs="RESTORE" what="Restoring a version" />}
+                >
+                  <RestorePanel
+                    key={b}
+                    document={document}
+                    state={b}
+                    onDone={() => setAgain(false)}
+                  />
+                </Allowed>
               )
             )}
             {proven && (
@@ -419,10 +434,10 @@ export function Recover() {
                 <Text fontSize="13px" w="100%">
                   Open it in {inHand.project.program}, then say:
                 </Text>
-                <Side size="xs" onClick={() => verdict("opened right")}>
+                <Side needs="RESTORE" size="xs" onClick={() => verdict("opened right")}>
                   it opens
                 </Side>
-                <Side size="xs" onClick={() => verdict("opened wrong")}>
+                <Side needs="RESTORE" size="xs" onClick={() => verdict("opened wrong")}>
                   does not open, next copy
                 </Side>
                 {mark.isSuccess && (

@@ -34,7 +34,12 @@ function One({
           {group.who}, {moment(group.made, zone, now)}
         </Text>
         {group.done && (
-          <Side size="xs" loading={undo.isPending} onClick={() => undo.mutate(group.id)}>
+          <Side
+            needs="RESTORE"
+            size="xs"
+            loading={undo.isPending}
+            onClick={() => undo.mutate(group.id)}
+          >
             {group.undoes ? "undo the undoing" : "undo all"}
           </Side>
         )}

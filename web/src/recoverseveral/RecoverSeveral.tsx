@@ -162,7 +162,7 @@ export function RecoverSeveral() {
           {wishes.length === 0 && <Text color="muted">Nothing is chosen.</Text>}
         </Box>
         {!restore.data && (
-          <Main disabled={!ready} loading={restore.isPending} onClick={go}>
+          <Main needs="RESTORE" disabled={!ready} loading={restore.isPending} onClick={go}>
             {`Put aside and restore ${count(going, "document")} together`} <Key>r</Key>
           </Main>
         )}

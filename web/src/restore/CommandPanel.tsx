@@ -48,7 +48,14 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
           value={command}
           onChange={(e) => setCommand(e.target.value)}
         />
-        <Side size="xs" type="submit" disabled={command.trim() === ""} loading={run.isPending}>
+        <Side
+          needs="ADMINISTER"
+          over="everything"
+          size="xs"
+          type="submit"
+          disabled={command.trim() === ""}
+          loading={run.isPending}
+        >
           Run
         </Side>
       </Flex>

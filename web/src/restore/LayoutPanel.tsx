@@ -55,6 +55,7 @@ export function LayoutPanel({ document, state }: { document: string; state: Stat
       )}
       <Failure error={preview.error ?? layOut.error} />
       <Main
+        needs="RESTORE"
         alignSelf="flex-start"
         disabled={!preview.data?.fits}
         loading={layOut.isPending}

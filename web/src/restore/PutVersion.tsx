@@ -26,6 +26,7 @@ export function PutVersion(props: {
         onChange={props.onMode}
       />
       <Main
+        needs="RESTORE"
         alignSelf="flex-start"
         disabled={props.disabled}
         loading={props.loading}

@@ -107,7 +107,7 @@ export function ReceiptCard({ view }: { view: ReceiptView }) {
         By {shown.receipt.who}, {exactly(shown.made)}
       </Text>
       <Failure error={undo.error} />
-      <Side mt="2" loading={undo.isPending} onClick={() => undo.mutate(shown.id)}>
+      <Side needs="RESTORE" mt="2" loading={undo.isPending} onClick={() => undo.mutate(shown.id)}>
         {undone
           ? "Undo the undoing"
           : receipt.aside
@@ -201,6 +201,7 @@ export function RestorePanel(props: {
       {preview.data && <WhatHappens preview={preview.data} />}
       <Failure error={restore.error} />
       <Main
+        needs="RESTORE"
         alignSelf="flex-start"
         disabled={!preview.data?.fits}
         loading={restore.isPending}

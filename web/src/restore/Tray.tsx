@@ -38,7 +38,7 @@ export function Tray({ document, zone, now }: { document: string; zone: string; 
               </Quiet>
             </Flex>
           ))}
-          <Main alignSelf="flex-start" onClick={() => setOpen(true)}>
+          <Main needs="RESTORE" alignSelf="flex-start" onClick={() => setOpen(true)}>
             Bring {count(tray.picks.length, "part")} into today's file… <Key>t</Key>
           </Main>
         </Flex>

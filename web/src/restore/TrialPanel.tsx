@@ -53,10 +53,11 @@ export function TrialPanel(props: {
             <Notice tone="caution">Nobody has {trial.data.missing.join(", ")}.</Notice>
           )}
           <Flex gap="2" mt="2" wrap="wrap">
-            <Side size="xs" onClick={() => say("opened right")}>
+            <Side needs="RESTORE" size="xs" onClick={() => say("opened right")}>
               it opens
             </Side>
             <Side
+              needs="RESTORE"
               size="xs"
               onClick={() => {
                 say("opened wrong");
@@ -69,7 +70,12 @@ export function TrialPanel(props: {
         </Box>
       ) : (
         <Flex gap="2" mt="2" wrap="wrap" align="center">
-          <Side size="xs" loading={trial.isPending} onClick={() => trial.mutate(state.id)}>
+          <Side
+            needs="RESTORE"
+            size="xs"
+            loading={trial.isPending}
+            onClick={() => trial.mutate(state.id)}
+          >
             Lay out a copy to try
           </Side>
           <Link
@@ -90,7 +96,7 @@ export function TrialPanel(props: {
             {size(standing.data.bytes)}, stand in the backup folder. What you saved beside them
             stays.
           </Text>
-          <Side size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>
+          <Side needs="RESTORE" size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>
             Clear them away
           </Side>
         </Flex>

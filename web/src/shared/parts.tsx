@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Spinner, Text } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import { Problem } from "../api/client";
+import { Allowed, type Needed } from "./Allowed";
 import { VERDICT } from "./words";
 
 /** A path or an address, whole, with a button that copies it. */
@@ -31,13 +32,24 @@ export function PathText({
   );
 }
 
-type ButtonProps = React.ComponentProps<typeof Button>;
+/** What a button does needs a role: where one does not hold it there is no button. */
+type ButtonProps = React.ComponentProps<typeof Button> & Partial<Needed>;
 
 /**
  * A button that can be busy. It says so and does nothing meanwhile, but is not disabled: whoever is
  * at a button that becomes disabled has lost the place.
  */
-function Pressed({ loading, onClick, children, ...rest }: ButtonProps) {
+function Pressed({ needs, over, ...props }: ButtonProps) {
+  return needs ? (
+    <Allowed needs={needs} over={over}>
+      <Pressable {...props} />
+    </Allowed>
+  ) : (
+    <Pressable {...props} />
+  );
+}
+
+function Pressable({ loading, onClick, children, ...rest }: React.ComponentProps<typeof Button>) {
   if (!loading) {
     return (
       <Button onClick={onClick} {...rest}>

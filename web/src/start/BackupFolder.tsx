@@ -23,6 +23,13 @@ export function BackupFolder(props: {
   onChange: (path: string) => void;
 }) {
   const proposals = useBackupFolders(props.work);
+  // A proposal that came later would take the place of what is being typed.
+  if (proposals.isPending)
+    return (
+      <Text role="status" fontSize="13px" color="muted" minH="100px">
+        Looking for a good place…
+      </Text>
+    );
   return (
     <Box>
       <Failure error={proposals.error} />

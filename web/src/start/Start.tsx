@@ -99,7 +99,7 @@ export function Start() {
     enabled: settled.startsWith("/"),
     retry: false,
   });
-  const there = settled !== "" && exists.isSuccess;
+  const there = settled !== "" && exists.data !== undefined;
   const backups = useBackupFolders(there ? settled : "");
   const profile = useProfile(there ? settled : "");
   const { proposed } = profile;

@@ -192,3 +192,34 @@ test("another folder than the proposed ones can be named", async () => {
     }),
   );
 });
+
+test("nothing is typed into before the proposals are there: they would take its place", async () => {
+  let tell: (folders: unknown) => void = () => undefined;
+  const proposals = new Promise((resolve) => (tell = resolve));
+  const { user } = opened({
+    "/api/folders/proposals": async () => Response.json(await proposals),
+  });
+  expect(await screen.findByText("Looking for a good place…")).toBeDefined();
+  expect(screen.queryByLabelText("Backup folder")).toBeNull();
+  tell([fit()]);
+  const field = await screen.findByLabelText("Backup folder");
+  expect(field).toHaveProperty("value", KEEP);
+  await user.type(field, "/deeper");
+  expect(field).toHaveProperty("value", `${KEEP}/deeper`);
+});
+
+test("a folder that does not answer for a moment takes nothing out of the hands", async () => {
+  let silent = false;
+  const { user, client } = opened({
+    "/api/browse": () =>
+      silent
+        ? problem(503, "silent", `${WORK} does not answer.`)
+        : Response.json({ path: WORK, folders: [], files: 5 }),
+  });
+  const field = await screen.findByLabelText("Backup folder");
+  await user.type(field, "/mnt/ot");
+  silent = true;
+  await client.refetchQueries({ queryKey: ["folders", WORK] });
+  await user.type(field, "her");
+  expect(screen.getByLabelText("Backup folder")).toHaveProperty("value", "/mnt/other");
+});

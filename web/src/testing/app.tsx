@@ -85,7 +85,7 @@ export function open(address: string) {
       </QueryClientProvider>
     </ChakraProvider>,
   );
-  return { user, ...page };
+  return { user, client: queries, ...page };
 }
 
 /** Puts the world back as it was. */

@@ -1,5 +1,6 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { useCancelJob, useJobs } from "../api/jobs";
+import { useMay } from "../api/people";
 import { useSession } from "../api/queries";
 import type { Job } from "../api/schema";
 import { useWhere } from "../app/where";
@@ -82,7 +83,9 @@ function Standing({ job }: { job: Job }) {
 export function UnderWay() {
   const jobs = useJobs();
   const cancel = useCancelJob();
-  const zone = useSession().data?.zone ?? "UTC";
+  const session = useSession().data;
+  const may = useMay();
+  const zone = session?.zone ?? "UTC";
   const now = useNow(10_000);
   if (jobs.isPending) return <Loading what="Looking what is under way" />;
   if (!jobs.data) return <Failure error={jobs.error} />;
@@ -127,15 +130,17 @@ export function UnderWay() {
                         <Box flex="1">
                           <Standing job={job} />
                         </Box>
-                        {isOpen(job) && !job.cancelled && (
-                          <Quiet
-                            color="ink"
-                            loading={cancel.isPending && cancel.variables === job.id}
-                            onClick={() => cancel.mutate(job.id)}
-                          >
-                            Cancel
-                          </Quiet>
-                        )}
+                        {isOpen(job) &&
+                          !job.cancelled &&
+                          (may("RESTORE") || job.person === session?.name) && (
+                            <Quiet
+                              color="ink"
+                              loading={cancel.isPending && cancel.variables === job.id}
+                              onClick={() => cancel.mutate(job.id)}
+                            >
+                              Cancel
+                            </Quiet>
+                          )}
                       </Flex>
                     </Table.Cell>
                   </Table.Row>

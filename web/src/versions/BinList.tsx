@@ -41,7 +41,11 @@ export function BinList(props: { document: string; bin: BinnedCopy[]; zone: stri
                   <Text color="muted" whiteSpace="nowrap">
                     {size(c.size)}, {moment(c.since, props.zone, props.now)}
                   </Text>
-                  <Quiet onClick={() => takeBack.mutate(c.bin)} loading={takeBack.isPending}>
+                  <Quiet
+                    needs="RESTORE"
+                    onClick={() => takeBack.mutate(c.bin)}
+                    loading={takeBack.isPending}
+                  >
                     restore
                   </Quiet>
                 </Box>

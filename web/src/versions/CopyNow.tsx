@@ -25,11 +25,16 @@ export function CopyNow(props: {
   return (
     <>
       {props.brief ? (
-        <Side size="xs" onClick={() => props.onOpen(true)} disabled={!props.modified}>
+        <Side
+          needs="RESTORE"
+          size="xs"
+          onClick={() => props.onOpen(true)}
+          disabled={!props.modified}
+        >
           Back up now
         </Side>
       ) : (
-        <Side onClick={() => props.onOpen(true)} disabled={!props.modified}>
+        <Side needs="RESTORE" onClick={() => props.onOpen(true)} disabled={!props.modified}>
           Back up now <Key>n</Key>
         </Side>
       )}

@@ -32,10 +32,10 @@ export function GoOn({ trail }: { trail: VersionsView }) {
       {trail.live?.present && (
         <>
           Go on
-          <Quiet loading={goOn.isPending} onClick={() => goOn.mutate("NEXT")}>
+          <Quiet needs="RESTORE" loading={goOn.isPending} onClick={() => goOn.mutate("NEXT")}>
             under the next number
           </Quiet>
-          <Quiet loading={goOn.isPending} onClick={() => goOn.mutate("BRANCH")}>
+          <Quiet needs="RESTORE" loading={goOn.isPending} onClick={() => goOn.mutate("BRANCH")}>
             in a trial beside it
           </Quiet>
         </>
@@ -43,7 +43,7 @@ export function GoOn({ trail }: { trail: VersionsView }) {
       {made && (
         <Text as="span" role="status" color="ink">
           Open this in your program: <PathText path={made.receipt.target} />{" "}
-          <Quiet loading={undo.isPending} onClick={() => undo.mutate(made.id)}>
+          <Quiet needs="RESTORE" loading={undo.isPending} onClick={() => undo.mutate(made.id)}>
             remove it again
           </Quiet>
         </Text>

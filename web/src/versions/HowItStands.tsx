@@ -44,7 +44,9 @@ export function HowItStands(props: {
       {live.awaited && (
         <Text fontWeight="400" fontSize="12px">
           The next save is backed up at once. Save in the program.{" "}
-          <Quiet onClick={() => stop.mutate(props.document)}>stop waiting</Quiet>
+          <Quiet needs="RESTORE" onClick={() => stop.mutate(props.document)}>
+            stop waiting
+          </Quiet>
         </Text>
       )}
       {live.heldBy && (

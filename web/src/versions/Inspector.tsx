@@ -111,13 +111,14 @@ export function Inspector(props: {
         )}
       </Box>
       <Flex gap="2" wrap="wrap">
-        <Main onClick={props.onRestore}>
+        <Main needs="RESTORE" onClick={props.onRestore}>
           {state.step ? "Lay out…" : "Restore…"} <Key>r</Key>
         </Main>
         <Side onClick={props.onCompare}>
           Compare <Key>c</Key>
         </Side>
         <Side
+          needs="RESTORE"
           loading={mark.isPending}
           onClick={() => mark.mutate({ state: state.id, mark: "pinned", on: !pinned })}
         >
@@ -137,7 +138,7 @@ export function Inspector(props: {
         <Side size="xs" onClick={props.onTogether}>
           The whole project as of then <Key>g</Key>
         </Side>
-        <Side size="xs" onClick={props.onPack}>
+        <Side needs="RESTORE" over="everything" size="xs" onClick={props.onPack}>
           Export a package
         </Side>
         {state.links.some((l) => l.held) && (
@@ -148,6 +149,7 @@ export function Inspector(props: {
       </Flex>
       {props.into && (
         <Side
+          needs="RESTORE"
           alignSelf="flex-start"
           h="auto"
           py="1.5"

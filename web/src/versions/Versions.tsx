@@ -152,7 +152,9 @@ export function Versions() {
   if (!inHand) {
     return (
       <Empty title="No document yet">
-        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
+          Say where your work lies
+        </Main>
       </Empty>
     );
   }

@@ -217,6 +217,57 @@ class PeopleTest {
   }
 
   @Test
+  void whoAdministersOneProjectLetsPeopleIntoThatAndNoOther() throws Exception {
+    String mine = project("sheave");
+    String other = project("cabin");
+    Client lead = Guests.invited(app.client(), "Wim Aalto", mine, "ADMINISTER");
+    Guests.invited(app.client(), "Ida Brok", other, "PLAN");
+    Guests.invitation(app.client(), "Jon Marsh", other, "LOOK");
+
+    Client helper = Guests.invited(lead, "Lotte Sund", mine, "RESTORE");
+    assertThat(helper.get("/api/projects/" + mine).status()).isEqualTo(200);
+    assertThat(names(lead.get("/api/people").json()))
+        .as("those of other projects are not told")
+        .contains("Ilse Quarn", "Wim Aalto", "Lotte Sund")
+        .doesNotContain("Ida Brok", "Jon Marsh");
+
+    String elsewhere = "{\"name\":\"Max Orne\",\"grants\":[%s]}";
+    for (String grant : List.of(Guests.grant(other, "LOOK"), Guests.grant(null, "LOOK"))) {
+      assertThat(lead.post("/api/people", elsewhere.formatted(grant)).problem())
+          .isEqualTo("not-yours");
+    }
+    assertThat(lead.delete("/api/people/Ilse%20Quarn").problem()).isEqualTo("not-yours");
+    assertThat(lead.delete("/api/people/Ida%20Brok").problem()).isEqualTo("not-yours");
+    String asMine = Guests.grant(mine, "LOOK");
+    assertThat(
+            lead.post("/api/people", "{\"name\":\"Jon Marsh\",\"grants\":[%s]}".formatted(asMine))
+                .problem())
+        .as("a new way in would open the other project as well")
+        .isEqualTo("not-yours");
+
+    Client.Answer more =
+        lead.post("/api/people", "{\"name\":\"Ida Brok\",\"grants\":[%s]}".formatted(asMine));
+    assertThat(more.status()).as(more.body()).isEqualTo(201);
+    assertThat(more.json().has("path")).as("she has a password already").isFalse();
+    assertThat(lead.put("/api/people/Ida%20Brok/grants", "*", "{\"grants\":[]}").status())
+        .isEqualTo(204);
+    Client ida = new Client(lead.base());
+    Guests.signIn(ida, "Ida Brok", Guests.PASSWORD);
+    assertThat(ida.get("/api/projects/" + other).status()).as("what others gave").isEqualTo(200);
+    assertThat(ida.get("/api/projects/" + mine).status()).isEqualTo(404);
+
+    assertThat(lead.delete("/api/people/Lotte%20Sund").status()).isEqualTo(204);
+    assertThat(helper.get("/api/session").status()).isEqualTo(401);
+    assertThat(ida.get("/api/people").problem()).isEqualTo("no-right");
+  }
+
+  private static List<String> names(JsonNode list) {
+    List<String> names = new ArrayList<>();
+    list.forEach(n -> names.add(n.path("name").asString()));
+    return names;
+  }
+
+  @Test
   void figuresForOperatorsAreForAdministrators() throws Exception {
     Client guest = Guests.invited(app.client(), "Edda Moll", null, "PLAN");
     assertThat(app.client().get("/actuator/metrics").status()).isEqualTo(200);

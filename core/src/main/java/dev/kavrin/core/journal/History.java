@@ -283,4 +283,14 @@ public final class History {
   public synchronized List<LossAsked> losses(UUID document) {
     return all(LossAsked.class, document);
   }
+
+  /** Those of a project's documents that nobody answered yet. */
+  public synchronized List<LossAsked> openLosses(UUID project) {
+    List<LossAsked> open = facts.all(LossAsked.class).stream().filter(LossAsked::isOpen).toList();
+    if (open.isEmpty()) {
+      return open;
+    }
+    Set<UUID> its = documents(project).stream().map(DocumentSet::id).collect(Collectors.toSet());
+    return open.stream().filter(a -> its.contains(a.document())).toList();
+  }
 }

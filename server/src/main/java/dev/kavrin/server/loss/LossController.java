@@ -99,15 +99,10 @@ class LossController {
   @GetMapping("/api/losses")
   List<LossView> open() {
     List<LossView> open = new ArrayList<>();
-    for (ProjectService.Project project : projects.all()) {
-      if (!access.sees(project.id())) {
-        continue;
-      }
-      for (Document document : projects.documents(project.id())) {
-        for (LossAsked asked : of(document)) {
-          if (asked.isOpen()) {
-            open.add(view(project, document, asked));
-          }
+    for (Kept kept : engine.projects()) {
+      if (access.sees(kept.project().id())) {
+        for (LossAsked asked : kept.folder().history().openLosses(kept.project().id())) {
+          open.add(view(kept.project().name(), projects.document(asked.document()), asked));
         }
       }
     }
@@ -140,7 +135,7 @@ class LossController {
         .orElse(List.of());
   }
 
-  private LossView view(ProjectService.Project project, Document document, LossAsked asked) {
+  private LossView view(String project, Document document, LossAsked asked) {
     List<StateView> states = trail.whole(document.id()).states();
     StateView before =
         states.stream().filter(s -> s.id().equals(asked.before())).findFirst().orElse(null);
@@ -151,7 +146,7 @@ class LossController {
     return new LossView(
         document.id(),
         document.path(),
-        project.name(),
+        project,
         asked.before(),
         asked.after(),
         before == null ? null : inside == null ? before.content() : inside.content(),

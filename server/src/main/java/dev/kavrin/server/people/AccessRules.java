@@ -49,6 +49,8 @@ final class AccessRules {
           rule("GET", "/api/jobs", Over.ANY_PROJECT, LOOK),
           rule("GET", "/api/jobs/{id}", Over.ANY_PROJECT, LOOK),
           rule("DELETE", "/api/jobs/{id}", Over.ANY_PROJECT, LOOK),
+          // Whoever administers a project says who may what there.
+          rule("*", "/api/people/**", Over.ANY_PROJECT, ADMINISTER),
           // Named by the digest of what they hold, which only who sees a version knows.
           rule("GET", "/api/contents/{content}/**", Over.ANY_PROJECT, LOOK),
           rule("GET", "/api/events", Over.ANY_PROJECT, LOOK),

@@ -1,8 +1,10 @@
 package dev.kavrin.server.people;
 
+import dev.kavrin.server.people.PeopleService.Administrator;
 import dev.kavrin.server.people.PeopleService.Grant;
 import dev.kavrin.server.people.PeopleService.PersonLine;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
+import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -19,48 +21,58 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Who is let in and what each may; only those see it who may administer everything. */
+/** Who is let in and what each may, for those who administer everything or single projects. */
 @RestController
 class PeopleController {
   private final PeopleService people;
+  private final Access access;
 
-  PeopleController(PeopleService people) {
+  PeopleController(PeopleService people, Access access) {
     this.people = people;
+    this.access = access;
   }
 
   record Invite(@NotBlank @Size(max = 100) String name, @NotNull List<@Valid Grant> grants) {}
 
   /**
-   * @param path of a page that works once, for a week: told here and never again
+   * @param path of a page that works once, for a week: told here and never again; null for somebody
+   *     who signs in already
    */
-  record InvitationLink(String path) {}
+  record InvitationLink(@Nullable String path) {}
 
   record Grants(@NotNull List<@Valid Grant> grants) {}
 
   @GetMapping("/api/people")
-  List<PersonLine> all() {
-    return people.all();
+  List<PersonLine> all(Principal who) {
+    return people.all(administrator(who));
   }
 
-  /** Lets somebody in; for one who is in already but lost the password, a new way to choose one. */
+  /** Lets somebody in; for one who did not choose a password yet, a new way to choose one. */
   @PostMapping("/api/people")
   @ResponseStatus(HttpStatus.CREATED)
   @ApiResponse(responseCode = "201")
   InvitationLink invite(@Valid @RequestBody Invite r, Principal who) {
     return new InvitationLink(
-        "/invitation?token=" + people.invite(r.name().strip(), r.grants(), who.getName()));
+        people
+            .invite(r.name().strip(), r.grants(), administrator(who))
+            .map("/invitation?token="::concat)
+            .orElse(null));
   }
 
   @PutMapping("/api/people/{name}/grants")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void change(@PathVariable String name, @Valid @RequestBody Grants r, Principal who) {
-    people.change(name, r.grants(), who.getName());
+    people.change(name, r.grants(), administrator(who));
   }
 
   /** Their sessions end at once. */
   @DeleteMapping("/api/people/{name}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void remove(@PathVariable String name) {
-    people.remove(name);
+  void remove(@PathVariable String name, Principal who) {
+    people.remove(name, administrator(who));
+  }
+
+  private Administrator administrator(Principal who) {
+    return new Administrator(who.getName(), access.current());
   }
 }

@@ -1,5 +1,6 @@
 package dev.kavrin.server.people;
 
+import dev.kavrin.server.platform.ProblemException;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
@@ -121,6 +122,16 @@ final class PeopleRows {
     Optional<Person> findByName(String name);
 
     List<Person> findByRemovedIsNullOrderByName();
+  }
+
+  /**
+   * @throws ProblemException 404 for somebody who was never let in, or is not any more
+   */
+  static Person there(Persons persons, String name) {
+    return persons
+        .findByName(name)
+        .filter(p -> p.removed == null)
+        .orElseThrow(() -> ProblemException.notFound("There is nobody called " + name + "."));
   }
 
   interface Sessions extends JpaRepository<Session, String> {

@@ -3,41 +3,26 @@ package dev.kavrin.server.people;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
 import jakarta.annotation.Nullable;
-import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.stream.Stream;
-import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Who is let in, by which password, and what each may. */
+/**
+ * Who is let in and what each may. Whoever administers single projects sees and changes what
+ * concerns these, and nothing else.
+ */
 @Service
 class PeopleService {
-  private static final Duration INVITED_FOR = Duration.ofDays(7);
-  private static final int SHORTEST = 12;
-
-  /** bcrypt takes no more (its 72 bytes); what is longer is refused, never cut. */
-  private static final int LONGEST_BYTES = 72;
-
-  /** Compared against when there is no such person, so that the time of an answer tells nothing. */
-  private final String nobody;
-
-  private final BCryptPasswordEncoder encoder = new BCryptPasswordEncoder(12);
   private final PeopleRows.Persons persons;
   private final PeopleRows.Grants grants;
   private final PeopleRows.Invitations invitations;
   private final Doorkeeper doorkeeper;
-
-  /** One name from many places and many names from one place: neither is tried out. */
-  private final Patience byName;
-
-  private final Patience byPlace;
   private final Events events;
   private final InstantSource clock;
 
@@ -52,11 +37,8 @@ class PeopleService {
     this.grants = grants;
     this.invitations = invitations;
     this.doorkeeper = doorkeeper;
-    this.byName = new Patience(4, clock);
-    this.byPlace = new Patience(20, clock);
     this.events = events;
     this.clock = clock;
-    this.nobody = encoder.encode(Tokens.next());
   }
 
   /**
@@ -66,68 +48,145 @@ class PeopleService {
 
   /**
    * @param waiting true while the invitation was not taken up
+   * @param whole true if whoever asks administers all that this person may
    */
   record PersonLine(
       String name,
       List<Grant> grants,
       boolean password,
       boolean waiting,
-      @Nullable Instant since) {}
+      @Nullable Instant since,
+      boolean whole) {}
 
+  /** Who changes what others may, and where they may do so. */
+  record Administrator(String name, Rights rights) {
+    boolean over(@Nullable UUID project) {
+      return project == null
+          ? rights.mayEverywhere(Role.ADMINISTER)
+          : rights.may(project, Role.ADMINISTER);
+    }
+
+    boolean over(Grant grant) {
+      return over(grant.project());
+    }
+
+    boolean seen(Grant grant) {
+      return grant.project() == null || over(grant);
+    }
+  }
+
+  /** Those who may anything with what the administrator administers. */
   @Transactional(readOnly = true)
-  List<PersonLine> all() {
-    return persons.findByRemovedIsNullOrderByName().stream().map(this::line).toList();
+  List<PersonLine> all(Administrator by) {
+    return persons.findByRemovedIsNullOrderByName().stream()
+        .map(p -> line(p, by))
+        .filter(p -> by.over((UUID) null) || !p.grants().isEmpty())
+        .toList();
   }
 
-  private PersonLine line(PeopleRows.Person p) {
-    List<Grant> may =
-        grants.findByPersonId(p.id).stream()
-            .map(g -> new Grant(g.project, g.role))
-            .sorted(Comparator.comparing(g -> String.valueOf(g.project())))
-            .toList();
+  private PersonLine line(PeopleRows.Person p, Administrator by) {
+    List<Grant> may = held(p);
     boolean waiting = p.passwordHash == null && doorkeeper.sessions(p.name).isEmpty();
-    return new PersonLine(p.name, may, p.passwordHash != null, waiting, p.created);
+    return new PersonLine(
+        p.name,
+        may.stream().filter(by::seen).toList(),
+        p.passwordHash != null,
+        waiting,
+        p.created,
+        may.stream().allMatch(by::over));
   }
 
-  /** Makes a person, if there is none of that name, and a token by which they choose a password. */
+  private List<Grant> held(PeopleRows.Person p) {
+    return grants.findByPersonId(p.id).stream()
+        .map(g -> new Grant(g.project, g.role))
+        .sorted(Comparator.comparing(g -> String.valueOf(g.project())))
+        .toList();
+  }
+
+  /**
+   * Lets somebody in.
+   *
+   * @return a token by which they choose a password; empty for somebody who signs in already: they
+   *     only may more from now on
+   */
   @Transactional
-  String invite(String name, List<Grant> may, String by) {
+  Optional<String> invite(String name, List<Grant> may, Administrator by) {
+    requireOver(may, by);
+    PeopleRows.Person person =
+        persons
+            .findByName(name)
+            .filter(p -> p.removed == null)
+            .orElseGet(() -> added(name, may, by));
+    List<Grant> held = held(person);
+    List<Grant> more = may.stream().filter(g -> !covered(held, g)).toList();
+    if (person.passwordHash != null) {
+      if (more.isEmpty()) {
+        throw ProblemException.conflict(
+            "person-there", "%s signs in already. Nothing was changed.".formatted(name));
+      }
+      allow(person, more, by);
+      events.rightsChanged();
+      return Optional.empty();
+    }
+    requireWhole(person, by);
+    allow(person, more, by);
+    return Optional.of(invitation(person, by));
+  }
+
+  private PeopleRows.Person added(String name, List<Grant> may, Administrator by) {
+    if (may.isEmpty() && !by.over((UUID) null)) {
+      throw ProblemException.badInput(
+          "no-grant", "Say what %s may in a project of yours.".formatted(name));
+    }
     PeopleRows.Person person =
         persons.findByName(name).orElseGet(() -> PeopleRows.Person.named(name, clock.instant()));
-    if (person.id != null && person.removed == null && person.passwordHash != null) {
-      throw ProblemException.conflict(
-          "person-there", "%s signs in already. Nothing was changed.".formatted(name));
-    }
-    boolean keepsGrants = person.id != null && person.removed == null && may.isEmpty();
     person.removed = null;
-    persons.saveAndFlush(person);
-    if (!keepsGrants) {
-      grant(person, may, by);
-    }
+    return persons.saveAndFlush(person);
+  }
+
+  private static boolean covered(List<Grant> held, Grant wanted) {
+    return held.stream()
+        .filter(g -> g.project() == null || g.project().equals(wanted.project()))
+        .anyMatch(g -> g.role().covers(wanted.role()));
+  }
+
+  private String invitation(PeopleRows.Person person, Administrator by) {
     invitations.deleteByPersonId(person.id);
     String token = Tokens.next();
     PeopleRows.Invitation invitation = new PeopleRows.Invitation();
     invitation.tokenHash = Tokens.hash(token);
     invitation.personId = person.id;
     invitation.created = clock.instant();
-    invitation.createdBy = by;
+    invitation.createdBy = by.name();
     invitations.save(invitation);
     return token;
   }
 
-  /** What a person may from now on; the last one who may administer everything keeps that. */
+  /**
+   * What a person may from now on; what the administrator has no say in stays. The last one who may
+   * administer everything keeps that.
+   */
   @Transactional
-  void change(String name, List<Grant> may, String by) {
-    PeopleRows.Person person = there(name);
-    grant(person, may, by);
+  void change(String name, List<Grant> may, Administrator by) {
+    PeopleRows.Person person = PeopleRows.there(persons, name);
+    List<Grant> held = held(person);
+    List<Grant> fresh = may.stream().filter(g -> !held.contains(g)).toList();
+    requireOver(fresh, by);
+    List<Grant> gone = held.stream().filter(by::over).filter(g -> !may.contains(g)).toList();
+    grants.findByPersonId(person.id).stream()
+        .filter(row -> gone.contains(new Grant(row.project, row.role)))
+        .forEach(grants::delete);
+    grants.flush();
+    allow(person, fresh, by);
     someoneAdministers();
     events.rightsChanged();
   }
 
   /** Takes a person's rights, password and sessions away; what they did stays under their name. */
   @Transactional
-  void remove(String name) {
-    PeopleRows.Person person = there(name);
+  void remove(String name, Administrator by) {
+    PeopleRows.Person person = PeopleRows.there(persons, name);
+    requireWhole(person, by);
     person.removed = clock.instant();
     person.passwordHash = null;
     grants.deleteByPersonId(person.id);
@@ -137,17 +196,39 @@ class PeopleService {
     events.rightsChanged();
   }
 
-  private void grant(PeopleRows.Person person, List<Grant> may, String by) {
-    grants.deleteByPersonId(person.id);
-    grants.flush();
+  /** Of two roles in one place the one given now counts. */
+  private void allow(PeopleRows.Person person, List<Grant> may, Administrator by) {
     for (Grant g : may) {
+      grants.findByPersonId(person.id).stream()
+          .filter(row -> Objects.equals(row.project, g.project()))
+          .forEach(grants::delete);
+      grants.flush();
       PeopleRows.RoleGrant row = new PeopleRows.RoleGrant();
       row.personId = person.id;
       row.project = g.project();
       row.role = g.role();
       row.granted = clock.instant();
-      row.grantedBy = by;
+      row.grantedBy = by.name();
       grants.save(row);
+    }
+  }
+
+  private static void requireOver(List<Grant> may, Administrator by) {
+    if (!may.stream().allMatch(by::over)) {
+      throw ProblemException.forbidden(
+          "not-yours",
+          "You administer single projects, and this concerns others. Nothing was changed.");
+    }
+  }
+
+  /** A new way in, or none any more, concerns all that a person may. */
+  private void requireWhole(PeopleRows.Person person, Administrator by) {
+    if (!held(person).stream().allMatch(by::over)) {
+      throw ProblemException.forbidden(
+          "not-yours",
+          "%s may more than you administer. You can take away what they may in your projects."
+                  .formatted(person.name)
+              + " Nothing was changed.");
     }
   }
 
@@ -161,101 +242,5 @@ class PeopleService {
           "nobody-left",
           "Nobody would be left who may administer everything. Nothing was changed.");
     }
-  }
-
-  private PeopleRows.Person there(String name) {
-    return persons
-        .findByName(name)
-        .filter(p -> p.removed == null)
-        .orElseThrow(() -> ProblemException.notFound("There is nobody called " + name + "."));
-  }
-
-  /** Whose invitation it is; empty if it is used, old or wrong. */
-  @Transactional(readOnly = true)
-  Optional<String> invited(String token) {
-    return open(token).flatMap(i -> persons.findById(i.personId)).map(p -> p.name);
-  }
-
-  /** Uses an invitation up: its person has a password now, and is signed in. */
-  @Transactional
-  String accept(String token, String password, Doorkeeper.Seen seen) {
-    PeopleRows.Invitation invitation =
-        open(token)
-            .orElseThrow(
-                () ->
-                    ProblemException.notFound(
-                        "This invitation was used already, or is older than a week. Ask for a new"
-                            + " one."));
-    PeopleRows.Person person = persons.findById(invitation.personId).orElseThrow();
-    person.passwordHash = encoder.encode(acceptable(password, person.name));
-    invitation.used = clock.instant();
-    return doorkeeper.open(person.id, seen);
-  }
-
-  private Optional<PeopleRows.Invitation> open(String token) {
-    return invitations
-        .findById(Tokens.hash(token))
-        .filter(i -> i.used == null && i.created.plus(INVITED_FOR).isAfter(clock.instant()));
-  }
-
-  /**
-   * A session token for a name and its password.
-   *
-   * @throws ProblemException 401 with the same words whether the name or the password is wrong; 429
-   *     with the seconds to wait after several wrong ones
-   */
-  @Transactional
-  String signIn(String name, String password, Doorkeeper.Seen seen) {
-    Stream.of(byName.left(name), byPlace.left(seen.from()))
-        .flatMap(Optional::stream)
-        .max(Comparator.naturalOrder())
-        .ifPresent(
-            left -> {
-              throw ProblemException.tooMany(left.toSeconds() + 1);
-            });
-    PeopleRows.Person person = persons.findByName(name).filter(p -> p.removed == null).orElse(null);
-    String hash = person == null || person.passwordHash == null ? nobody : person.passwordHash;
-    if (!matches(password, hash) || person == null || person.passwordHash == null) {
-      byName.wrong(name);
-      byPlace.wrong(seen.from());
-      throw ProblemException.unknownPerson();
-    }
-    byName.right(name);
-    return doorkeeper.open(person.id, seen);
-  }
-
-  private boolean matches(String password, String hash) {
-    return password.getBytes(StandardCharsets.UTF_8).length <= LONGEST_BYTES
-        && encoder.matches(password, hash);
-  }
-
-  /** Another password; the other sessions end. */
-  @Transactional
-  void changePassword(String name, String old, String password, UUID session) {
-    PeopleRows.Person person = there(name);
-    if (person.passwordHash != null && !matches(old, person.passwordHash)) {
-      throw ProblemException.badInput(
-          "wrong-password", "That is not your password until now. Nothing was changed.");
-    }
-    person.passwordHash = encoder.encode(acceptable(password, name));
-    doorkeeper.sessions(name).stream()
-        .filter(s -> !s.id().equals(session))
-        .forEach(s -> doorkeeper.end(name, s.id()));
-  }
-
-  private static String acceptable(String password, String name) {
-    if (password.codePointCount(0, password.length()) < SHORTEST) {
-      throw ProblemException.badInput(
-          "password-short", "A password has at least %d characters.".formatted(SHORTEST));
-    }
-    if (password.getBytes(StandardCharsets.UTF_8).length > LONGEST_BYTES) {
-      throw ProblemException.badInput(
-          "password-long", "A password has at most %d bytes.".formatted(LONGEST_BYTES));
-    }
-    if (password.equalsIgnoreCase(name) || password.codePoints().distinct().count() < 4) {
-      throw ProblemException.badInput(
-          "password-plain", "That is guessed at once. Take several words that belong to no one.");
-    }
-    return password;
   }
 }

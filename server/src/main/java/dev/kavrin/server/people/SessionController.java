@@ -38,13 +38,14 @@ class SessionController {
   private static final int LONGEST_BROWSER = 200;
 
   private final Doorkeeper doorkeeper;
-  private final PeopleService people;
+  private final SignInService signIns;
   private final Access access;
   private final Settings settings;
 
-  SessionController(Doorkeeper doorkeeper, PeopleService people, Access access, Settings settings) {
+  SessionController(
+      Doorkeeper doorkeeper, SignInService signIns, Access access, Settings settings) {
     this.doorkeeper = doorkeeper;
-    this.people = people;
+    this.signIns = signIns;
     this.access = access;
     this.settings = settings;
   }
@@ -93,14 +94,14 @@ class SessionController {
   @PostMapping("/api/sign-in")
   @ApiResponse(responseCode = "204")
   ResponseEntity<Void> signIn(@Valid @RequestBody SignIn r, HttpServletRequest request) {
-    return entered(request, people.signIn(r.name(), r.password(), seen(request)));
+    return entered(request, signIns.signIn(r.name(), r.password(), seen(request)));
   }
 
   /** Whose invitation a link is. */
   @GetMapping("/api/invitation")
   InvitationView invitation(@RequestParam String token, @Parameter(hidden = true) CsrfToken csrf) {
     csrf.getToken();
-    return people
+    return signIns
         .invited(token)
         .map(InvitationView::new)
         .orElseThrow(
@@ -114,7 +115,7 @@ class SessionController {
   @PostMapping("/api/invitation")
   @ApiResponse(responseCode = "204")
   ResponseEntity<Void> accept(@Valid @RequestBody Accept r, HttpServletRequest request) {
-    return entered(request, people.accept(r.token(), r.password(), seen(request)));
+    return entered(request, signIns.accept(r.token(), r.password(), seen(request)));
   }
 
   @GetMapping("/api/session")
@@ -164,7 +165,7 @@ class SessionController {
   @PutMapping("/api/session/password")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void password(@Valid @RequestBody PasswordChange r, Principal person) {
-    people.changePassword(
+    signIns.changePassword(
         person.getName(),
         Optional.ofNullable(r.old()).orElse(""),
         r.password(),

@@ -1,0 +1,39 @@
+import { createContext, type ReactNode, useContext } from "react";
+import { type Role, ROLE_WORDS, useMay } from "../api/people";
+import { useWhere } from "../app/where";
+import { Text } from "@chakra-ui/react";
+
+/** A role, held in the project at hand or over everything. */
+export interface Needed {
+  needs: Role;
+  over?: "everything" | undefined;
+}
+
+/** The project that what stands in it is about, where that is not the one in hand. */
+export const OfProject = createContext<string | undefined>(undefined);
+
+/** Whether the person may something in the project at hand. */
+function useMayHere(): (role: Role) => boolean {
+  const may = useMay();
+  const inHand = useWhere().inHand?.project.id;
+  const project = useContext(OfProject) ?? inHand;
+  return (role) => may(role, project);
+}
+
+/** Shown to those who may do it; to others what is to be seen otherwise, or nothing. */
+export function Allowed(props: Needed & { children: ReactNode; otherwise?: ReactNode }) {
+  const may = useMay();
+  const here = useMayHere();
+  const { needs, over, children, otherwise } = props;
+  return <>{(over ? may(needs) : here(needs)) ? children : otherwise}</>;
+}
+
+/** Why there is no button here. */
+export function NotAllowed({ needs, what }: { needs: Role; what: string }) {
+  return (
+    <Text fontSize="13px" color="muted">
+      {what} needs the right to “{ROLE_WORDS[needs]}” in this project. Whoever administers it can
+      give it to you.
+    </Text>
+  );
+}
