@@ -8,14 +8,12 @@ import {
 } from "@tanstack/react-query";
 import { api, data, outcome } from "./client";
 import type {
-  OutcomeView,
   FolderHours,
   Plan,
   ProgramProfile,
   ReceiptView,
   SetRule,
   SettingsLink,
-  NotificationSettings,
 } from "./schema";
 
 const session = queryOptions({
@@ -146,45 +144,6 @@ export const useImportSettings = () => {
     onSuccess: () => queries.invalidateQueries(),
   });
 };
-
-export const useNotifications = () =>
-  useQuery({
-    queryKey: ["telling"],
-    queryFn: () => data(api.GET("/api/notifications")),
-    enabled: useSession().data?.everywhere === "ADMINISTER",
-  });
-
-export const useMessages = () =>
-  useQuery({
-    queryKey: ["messages"],
-    queryFn: () => data(api.GET("/api/messages")),
-    enabled: useSession().data?.everywhere !== undefined,
-  });
-
-export const useTellPeople = () => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: NotificationSettings) => data(api.PUT("/api/notifications", { body })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["telling"] }),
-  });
-};
-
-export const useNotificationTest = () =>
-  useMutation({
-    mutationFn: (channel: OutcomeView["channel"]) =>
-      data(api.POST("/api/notifications/test", { body: { channel } })),
-  });
-
-export const usePutOff = () =>
-  useMutation({
-    mutationFn: ({ document, minutes }: { document: string; minutes: number }) =>
-      data(
-        api.POST("/api/documents/{id}/reminder/put-off", {
-          params: { path: { id: document } },
-          body: { minutes },
-        }),
-      ),
-  });
 
 export const useVersions = (id: string) =>
   useQuery({

@@ -1,9 +1,10 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Message } from "../api/schema";
-import { useMessages, usePutOff, useNotifications } from "../api/queries";
+import { useMessages, useOwnNotifications, usePutOff } from "../api/notifications";
+import { useMay } from "../api/people";
 import { Quiet } from "../shared/parts";
-import { useGo } from "./where";
+import { useGo, viewAt } from "./where";
 
 const SHOWN = 3;
 
@@ -23,20 +24,25 @@ function useBrowser(fresh: Message[], on: boolean) {
 function Told({ message, onDone }: { message: Message; onDone: () => void }) {
   const { go } = useGo();
   const putOff = usePutOff();
+  const may = useMay();
+  const view = viewAt(message.view);
+  const opens = may("LOOK") || !view || !("over" in view);
   return (
     <Box bg="ink" color="ground" borderRadius="4px" px="3" py="2" fontSize="13px" w="360px">
       <Text fontWeight="650">{message.title}</Text>
       <Text mb="1.5">{message.words}</Text>
       <Flex gap="2">
-        <Quiet
-          color="ground"
-          onClick={() => {
-            go(message.view);
-            onDone();
-          }}
-        >
-          Show
-        </Quiet>
+        {opens && (
+          <Quiet
+            color="ground"
+            onClick={() => {
+              go(message.view);
+              onDone();
+            }}
+          >
+            Show
+          </Quiet>
+        )}
         {message.kind === "REMINDER" && message.document && (
           <Quiet
             color="ground"
@@ -61,13 +67,13 @@ export function Messages() {
   const [opened] = useState(() => Date.now());
   const [done, setDone] = useState<string[]>([]);
   const messages = useMessages();
-  const telling = useNotifications().data?.telling;
+  const own = useOwnNotifications().data?.own;
   const { pathname } = useGo();
   const fresh = (messages.data ?? []).filter((m) => new Date(m.at).getTime() >= opened - 2000);
-  useBrowser(fresh, telling?.browser === true);
+  useBrowser(fresh, own?.browser === true);
   const shown = fresh
     .filter((m) => !done.includes(m.id) && (m.kind === "TEST" || !pathname.startsWith(m.view)))
-    .filter((m) => telling?.page !== false || m.kind === "TEST")
+    .filter((m) => own?.page !== false || m.kind === "TEST")
     .slice(0, SHOWN);
   return (
     <Flex

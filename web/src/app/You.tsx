@@ -1,12 +1,12 @@
 import { Button, Menu, Portal } from "@chakra-ui/react";
-import { useMay, useSignOut } from "../api/people";
+import { useAdministersSomething, useSignOut } from "../api/people";
 import { useSession } from "../api/queries";
 import { useGo } from "./where";
 
 /** The person signed in, and what is theirs alone. */
 export function You() {
   const name = useSession().data?.name;
-  const administers = useMay()("ADMINISTER");
+  const administers = useAdministersSomething();
   const signOut = useSignOut();
   const { go } = useGo();
   return (
@@ -28,11 +28,9 @@ export function You() {
       <Portal>
         <Menu.Positioner>
           <Menu.Content bg="ground" color="ink" borderColor="hairline">
-            {administers && (
-              <Menu.Item value="notifications" onClick={() => go("/notifications")}>
-                Notifications
-              </Menu.Item>
-            )}
+            <Menu.Item value="notifications" onClick={() => go("/notifications")}>
+              Notifications
+            </Menu.Item>
             <Menu.Item value="people" onClick={() => go("/people")}>
               {administers ? "People and sign-in" : "Sessions and password"}
             </Menu.Item>

@@ -5,12 +5,13 @@ import type {
   NotificationSettings as TellingRecord,
   TellingView,
 } from "../api/schema";
-import { useSession, useTellPeople, useNotifications, useNotificationTest } from "../api/queries";
+import { useNotifications, useNotificationTest, useTellPeople } from "../api/notifications";
+import { useMay } from "../api/people";
 import { Number, Tick } from "../shared/fields";
 import { Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts";
-import { useNow } from "../shared/useNow";
-import { given, moment } from "../shared/words";
+import { given } from "../shared/words";
 import { ExportImport } from "./ExportImport";
+import { Kinds, OwnWays, Way } from "./OwnWays";
 
 type Channel = OutcomeView["channel"];
 type Mail = NonNullable<TellingRecord["mail"]>;
@@ -41,8 +42,8 @@ function Line(props: {
   );
 }
 
-/** One way of being told, with what came of it last. */
-function Way(props: {
+/** One way out of this machine, with what came of it last. */
+function WayOut(props: {
   channel: Channel;
   on: boolean;
   dirty: boolean;
@@ -50,30 +51,17 @@ function Way(props: {
   children: ReactNode;
 }) {
   const test = useNotificationTest();
-  const session = useSession();
-  const now = useNow(60_000);
   const last = test.data ?? props.outcomes.find((o) => o.channel === props.channel);
   return (
-    <Box py="3" borderBottom="1px solid" borderColor="hairline">
-      <Flex gap="3" align="flex-start">
-        <Box flex="1">{props.children}</Box>
-        <Side
-          size="xs"
-          disabled={!props.on || props.dirty}
-          loading={test.isPending}
-          onClick={() => test.mutate(props.channel)}
-        >
-          Try it
-        </Side>
-      </Flex>
-      <Text fontSize="12px" color={last?.problem ? "loss" : "muted"} minH="18px" role="status">
-        {last &&
-          (last.problem
-            ? `Did not arrive ${moment(last.at, session.data?.zone ?? "UTC", now)}: ${last.problem}`
-            : `Arrived ${moment(last.at, session.data?.zone ?? "UTC", now)}.`)}
-      </Text>
-      <Failure error={test.error} />
-    </Box>
+    <Way
+      ready={props.on && !props.dirty}
+      trying={test.isPending}
+      onTry={() => test.mutate(props.channel)}
+      last={last}
+      error={test.error}
+    >
+      {props.children}
+    </Way>
   );
 }
 
@@ -120,15 +108,10 @@ function Ways({ view }: { view: TellingView }) {
   const dirty = changed !== undefined;
   const set = (changes: Partial<TellingRecord>) => setChanged(given({ ...present, ...changes }));
   const way = (channel: Channel, on: boolean, children: ReactNode) => (
-    <Way channel={channel} on={on} dirty={dirty} outcomes={view.outcomes}>
+    <WayOut channel={channel} on={on} dirty={dirty} outcomes={view.outcomes}>
       {children}
-    </Way>
+    </WayOut>
   );
-  const askBrowser = (browser: boolean) => {
-    set({ browser });
-    if (browser && Notification.permission === "default") void Notification.requestPermission();
-  };
-  const blocked = present.browser && Notification.permission === "denied";
   return (
     <>
       <PageHead
@@ -152,27 +135,22 @@ function Ways({ view }: { view: TellingView }) {
             the machine Kavrin runs on.
           </Notice>
         )}
-        {way(
-          "PAGE",
-          present.page,
-          <Tick label="in every open page" on={present.page} onChange={(page) => set({ page })} />,
-        )}
-        {way(
-          "BROWSER",
-          present.browser,
-          <>
-            <Tick
-              label="as a notification of this browser, while a page is open"
-              on={present.browser}
-              onChange={askBrowser}
-            />
-            {blocked && (
-              <Text fontSize="12px" color="caution">
-                This browser was told not to show notifications of Kavrin.
-              </Text>
-            )}
-          </>,
-        )}
+        <OwnWays />
+        <Text as="h2" fontSize="14px" fontWeight="650" mt="6" mb="1">
+          From this machine, for everybody
+        </Text>
+        <Box py="2">
+          <Text fontSize="13px" color="muted">
+            Who has chosen nothing for themselves yet is told
+          </Text>
+          <Tick label="in every open page" on={present.page} onChange={(page) => set({ page })} />
+          <br />
+          <Tick
+            label="as a notification of their browser, while a page is open"
+            on={present.browser}
+            onChange={(browser) => set({ browser })}
+          />
+        </Box>
         {way(
           "DESKTOP",
           present.desktop,
@@ -223,32 +201,41 @@ function Ways({ view }: { view: TellingView }) {
             )}
           </>,
         )}
-        <Text fontSize="14px" fontWeight="650" mt="4" mb="1">
-          What you want to hear of
+        <Text as="h3" fontSize="13px" fontWeight="650" mt="4" mb="1">
+          What anybody is told of
         </Text>
-        {view.kinds.map(({ kind, words }) => (
-          <Box key={kind} py="0.5">
-            <Tick
-              label={words}
-              on={!present.silent.includes(kind)}
-              onChange={(on) =>
-                set({
-                  silent: on ? present.silent.filter((k) => k !== kind) : [...present.silent, kind],
-                })
-              }
-            />
-          </Box>
-        ))}
+        <Kinds
+          label="What anybody is told of"
+          kinds={view.kinds}
+          silent={present.silent}
+          onChange={(silent) => set({ silent })}
+        />
         <ExportImport />
       </Box>
     </>
   );
 }
 
-/** How people are told of crashes, reminders and what stands in the way of safety. */
-export function Notifications() {
+function ForEverybody() {
   const telling = useNotifications();
   if (telling.error) return <Failure error={telling.error} />;
   if (!telling.data) return <Loading what="Reading the notification settings" />;
   return <Ways view={telling.data} />;
+}
+
+/** How people are told of crashes, reminders and what stands in the way of safety. */
+export function Notifications() {
+  const administers = useMay()("ADMINISTER");
+  if (administers) return <ForEverybody />;
+  return (
+    <>
+      <PageHead
+        title="What you are told of"
+        under="Of the projects you may look at, and of no others."
+      />
+      <Box px="4" py="2" maxW="860px">
+        <OwnWays />
+      </Box>
+    </>
+  );
 }

@@ -1,8 +1,8 @@
 // @vitest-environment happy-dom
-import { screen, waitFor } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
 import { answering, asked, open, problem } from "../testing/app";
-import { NOTIFICATIONS, ago } from "../testing/fixtures";
+import { NOTIFICATIONS, OWN_NOTIFICATIONS, PROJECT, SESSION, ago } from "../testing/fixtures";
 import { inAWorld } from "../testing/world";
 
 inAWorld();
@@ -56,9 +56,9 @@ test("a change can be left as it was", async () => {
 test("what did not arrive says why", async () => {
   opened({
     ...NOTIFICATIONS,
-    outcomes: [{ channel: "PAGE", at: ago(3), problem: "no page was open" }],
+    outcomes: [{ channel: "DESKTOP", at: ago(3), problem: "nobody is signed in there" }],
   });
-  expect(await screen.findByText(/^Did not arrive .*: no page was open$/)).toBeDefined();
+  expect(await screen.findByText(/^Did not arrive .*: nobody is signed in there$/)).toBeDefined();
 });
 
 test("what cannot be saved is told, and stays on the page", async () => {
@@ -71,4 +71,53 @@ test("what cannot be saved is told, and stays on the page", async () => {
   await user.click(screen.getByRole("button", { name: "Save" }));
   expect(await screen.findByText(/is no address to post to\. Nothing was changed\./)).toBeDefined();
   expect(screen.getByLabelText("Address to post to")).toBeDefined();
+});
+
+const sent = () =>
+  asked.filter((a) => a.what === "PUT /api/session/notifications").map((a) => a.sent);
+
+test("a guest chooses for themselves, and each change holds at once", async () => {
+  const own = { page: true, browser: false, silent: [] };
+  answering({
+    "/api/session": { ...SESSION, everywhere: undefined, rights: { [PROJECT.id]: "LOOK" } },
+    "PUT /api/session/notifications": (changed: unknown) => ({
+      ...OWN_NOTIFICATIONS,
+      own: changed,
+    }),
+    "POST /api/session/notifications/test": {
+      channel: "MAIL",
+      at: ago(0),
+      problem: "mail.tarnwick.example:587: refused",
+    },
+  });
+  const { user } = open("/notifications");
+  await screen.findByRole("heading", { name: "What you are told of" });
+  expect(screen.queryByText("From this machine, for everybody")).toBeNull();
+  await user.click(await screen.findByLabelText("something was not saved for long"));
+  await waitFor(() => expect(sent()).toEqual([{ ...own, silent: ["REMINDER"] }]));
+  const address = screen.getByLabelText("Your mail address");
+  await user.type(address, "maren@tarnwick.example{Enter}");
+  await waitFor(() =>
+    expect(sent().at(-1)).toEqual({ ...own, silent: ["REMINDER"], mail: "maren@tarnwick.example" }),
+  );
+  const tries = await screen.findAllByRole("button", { name: "Try it" });
+  await waitFor(() => expect(tries[2]).toHaveProperty("disabled", false));
+  await user.click(screen.getAllByRole("button", { name: "Try it" })[2] as HTMLElement);
+  expect(await screen.findByText(/^Did not arrive .*refused$/)).toBeDefined();
+});
+
+test("what a person silenced for themselves is not what anybody is told", async () => {
+  const { user } = opened(NOTIFICATIONS);
+  const mine = await screen.findByRole("group", { name: "What you want to hear of" });
+  const all = screen.getByRole("group", { name: "What anybody is told of" });
+  await user.click(within(all).getByLabelText("a program crashed"));
+  expect(within(mine).getByLabelText("a program crashed")).toHaveProperty("checked", true);
+  expect(sent()).toEqual([]);
+  answering({ "PUT /api/notifications": NOTIFICATIONS });
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  await waitFor(() =>
+    expect(asked.find((a) => a.what === "PUT /api/notifications")?.sent).toMatchObject({
+      silent: ["CRASH"],
+    }),
+  );
 });

@@ -186,7 +186,7 @@ test("who may only look sees nothing to press that would be refused", async () =
   expect(screen.queryByRole("button", { name: "Add a project" })).toBeNull();
   expect(screen.queryByRole("button", { name: "It crashed" })).toBeNull();
   expect(screen.queryByRole("link", { name: /Folders/ })).toBeNull();
-  expect(asked.some((a) => a.what === "GET /api/messages")).toBe(false);
+  expect(asked.some((a) => a.what === "GET /api/notifications")).toBe(false);
   await user.click(screen.getByRole("button", { name: "Maren Holt" }));
   await user.click(await screen.findByRole("menuitem", { name: "Sessions and password" }));
   expect(await screen.findByRole("heading", { level: 1, name: "Maren Holt" })).toBeDefined();

@@ -7,7 +7,7 @@ import { setupServer } from "msw/node";
 import { BrowserRouter } from "react-router";
 import { App } from "../app/App";
 import { system } from "../theme/system";
-import { overview, PROJECT, project, SESSION } from "./fixtures";
+import { overview, OWN_NOTIFICATIONS, PROJECT, project, SESSION } from "./fixtures";
 
 /** What the service says to a call; a function is told what was sent, and to which address. */
 type Answer = object | ((sent: unknown, to: URL) => object | Response | Promise<Response>);
@@ -100,6 +100,7 @@ export function begin() {
     "/api/losses": [],
     "/api/messages": [],
     "/api/jobs": [],
+    "/api/session/notifications": OWN_NOTIFICATIONS,
     "/api/notifications": { telling: { page: true }, needsPage: true },
     [`/api/projects/${PROJECT.id}`]: PROJECT,
   });

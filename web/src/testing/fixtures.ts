@@ -1,6 +1,7 @@
 import type {
   ProgramView,
   StateView,
+  OwnNotificationsView,
   TellingView,
   VersionsView,
   Incident,
@@ -409,6 +410,15 @@ export const PROGRAM: ProgramView = {
       standing: "DIFFERS",
       words: "time between its autosaves is 10 min, wanted: at most 5 min",
     },
+  ],
+};
+
+export const OWN_NOTIFICATIONS: OwnNotificationsView = {
+  own: { page: true, browser: false, silent: [] },
+  canMail: true,
+  kinds: [
+    { kind: "CRASH", words: "a program crashed" },
+    { kind: "REMINDER", words: "something was not saved for long" },
   ],
 };
 

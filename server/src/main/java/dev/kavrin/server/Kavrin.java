@@ -50,9 +50,7 @@ public final class Kavrin implements AutoCloseable {
     }
     Kavrin kavrin = started(Settings.read(Path.of(arguments[0])));
     Runtime.getRuntime().addShutdownHook(new Thread(kavrin::close, "stop"));
-    if (kavrin.bean(Settings.class).outside() == null) {
-      new FirstLook().take(URI.create(kavrin.newLink()));
-    }
+    new FirstLook(kavrin.bean(Settings.class).outside()).take(URI.create(kavrin.newLink()));
     System.out.println("Open " + kavrin.newLink());
   }
 
@@ -80,7 +78,7 @@ public final class Kavrin implements AutoCloseable {
         new Engine(
             settings, node.id(), hours, reader, new Buckets(keys), keys, Clockwork.system(), disk);
     engine.start();
-    WaitingRoom.untilDatabaseAnswers(settings, engine);
+    WaitingRoom.untilDatabaseAnswers(settings);
     try {
       refuseNewerRecords(settings);
     } catch (NewerRecordsException newer) {
@@ -138,7 +136,7 @@ public final class Kavrin implements AutoCloseable {
           "--server.address=" + outside.address(),
           "--server.ssl.certificate=" + outside.certificate().toUri(),
           "--server.ssl.certificate-private-key=" + outside.key().toUri(),
-          "--server.ssl.enabled-protocols=TLSv1.3,TLSv1.2"
+          "--server.ssl.enabled-protocols=" + String.join(",", Outside.PROTOCOLS)
         };
   }
 

@@ -5,6 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
 import dev.kavrin.server.TroubledDisk.Trouble;
+import java.util.Collections;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
@@ -54,6 +60,23 @@ class JobsTest {
     assertThat(refused.status()).isEqualTo(422);
     assertThat(refused.problem()).isEqualTo("unfit-folder");
     assertThat(app.client().get("/api/jobs").json().at("/0/state").asString()).isEqualTo("FAILED");
+  }
+
+  /** The other may end between "it is there already" and a look at it. */
+  @Test
+  void askedForByManyAtOnceItIsNeverRefusedForBeingThere() throws Exception {
+    app.write(app.live(), model("hull"));
+    String inside = project().replace(app.keep().toString(), app.work() + "/keep");
+    ExecutorService people = Executors.newFixedThreadPool(4);
+    try {
+      List<Callable<Integer>> asks =
+          Collections.nCopies(120, () -> app.client().begin("/api/projects", inside).status());
+      for (Future<Integer> status : people.invokeAll(asks)) {
+        assertThat(status.get()).isEqualTo(202);
+      }
+    } finally {
+      people.shutdownNow();
+    }
   }
 
   /** A project's job names the project: after a stop in its midst it is made once. */

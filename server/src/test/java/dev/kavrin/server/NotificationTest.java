@@ -7,9 +7,11 @@ import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.GreenMailUtil;
 import com.icegreen.greenmail.util.ServerSetup;
 import com.sun.net.httpserver.HttpServer;
+import jakarta.mail.internet.MimeMessage;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.file.Files;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.AfterEach;
@@ -175,5 +177,89 @@ class NotificationTest {
     assertThat(posted)
         .filteredOn(m -> m.path("title").asString().equals("Save bell.glb now?"))
         .allMatch(m -> m.path("words").asString().startsWith("It was never saved;"));
+  }
+
+  private String crashedProject(String name) throws Exception {
+    app.write(app.in(name).resolve(name + ".glb"), RunningKavrin.model("Frame"));
+    return app.project(app.in(name), app.in(name + "-keep"), 600).json().path("id").asString();
+  }
+
+  private void crash(String project) throws Exception {
+    assertThat(app.client().post("/api/projects/" + project + "/incidents", "{}").status())
+        .isEqualTo(200);
+  }
+
+  private static List<String> titles(Client who) throws Exception {
+    List<String> titles = new ArrayList<>();
+    who.get("/api/messages").json().forEach(m -> titles.add(m.path("title").asString()));
+    return titles;
+  }
+
+  private List<String> mailedTo(String address) throws Exception {
+    List<String> subjects = new ArrayList<>();
+    for (MimeMessage letter : mail.getReceivedMessages()) {
+      if (letter.getAllRecipients()[0].toString().equals(address)) {
+        subjects.add(letter.getSubject());
+      }
+    }
+    return subjects;
+  }
+
+  @Test
+  void eachPersonIsToldOfWhatTheyMaySeeByTheirOwnWays() throws Exception {
+    tellBy(mail.getSmtp().getPort(), "\"FOLDER_AWAY\"");
+    String theirs = crashedProject("winch");
+    String other = crashedProject("tower");
+    Client guest = Guests.invited(app.client(), "Maren Holt", theirs, "LOOK");
+    Client quiet = Guests.invited(app.client(), "Tarek Osei", theirs, "RESTORE");
+    String wants = "{\"page\":true,\"browser\":false,\"mail\":\"%s\",\"silent\":[%s]}";
+    assertThat(
+            guest
+                .put("/api/session/notifications", "*", wants.formatted("maren@tarnwick.test", ""))
+                .status())
+        .isEqualTo(200);
+    quiet.put(
+        "/api/session/notifications", "*", wants.formatted("tarek@tarnwick.test", "\"CRASH\""));
+    assertThat(
+            guest.put("/api/session/notifications", "*", wants.formatted("nowhere", "")).status())
+        .isBetween(400, 422);
+
+    crash(other);
+    crash(theirs);
+    untilPosted("winch crashed");
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () -> assertThat(mailedTo("maren@tarnwick.test")).containsExactly("winch crashed"));
+    assertThat(titles(guest)).containsExactly("winch crashed");
+    assertThat(titles(quiet)).isEmpty();
+    assertThat(titles(app.client())).contains("winch crashed", "tower crashed");
+    assertThat(mailedTo("tarek@tarnwick.test")).isEmpty();
+
+    JsonNode tried = guest.post("/api/session/notifications/test", "{\"channel\":\"MAIL\"}").json();
+    assertThat(tried.has("problem")).isFalse();
+    assertThat(mailedTo("maren@tarnwick.test")).contains("Kavrin can reach you");
+    guest.post("/api/session/notifications/test", "{\"channel\":\"PAGE\"}");
+    assertThat(titles(guest)).contains("Kavrin can reach you");
+    assertThat(titles(app.client())).doesNotContain("Kavrin can reach you");
+    assertThat(guest.post("/api/session/notifications/test", "{\"channel\":\"DESKTOP\"}").problem())
+        .isEqualTo("not-own");
+
+    app.client().delete("/api/people/Maren%20Holt");
+    app.write(app.in("winch").resolve("winch.glb"), RunningKavrin.model("Frame", "Drum"));
+    crash(theirs);
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> titles(app.client()).stream().filter("winch crashed"::equals).count() == 2);
+    untilMailed("ilse@tarnwick.test", "winch crashed", 2);
+    assertThat(mailedTo("maren@tarnwick.test").stream().filter("winch crashed"::equals).count())
+        .as("who is shown out is told nothing")
+        .isEqualTo(1);
+  }
+
+  private void untilMailed(String address, String title, long times) {
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> mailedTo(address).stream().filter(title::equals).count() == times);
   }
 }

@@ -2,6 +2,7 @@ package dev.kavrin.core.backup;
 
 import dev.kavrin.core.content.Reducer;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.units.Span;
 import dev.kavrin.core.version.SetRule.Role;
@@ -68,7 +69,7 @@ public record BackupOrder(
     this(
         project,
         document,
-        Path.of(project.folder()).relativize(file).toString(),
+        RelativePath.of(project.folder(), file),
         file,
         file,
         CopyKind.LIVE,

@@ -8,6 +8,7 @@ import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.FolderAwayException;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.RelativePath;
 import java.io.IOException;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -49,7 +50,7 @@ public final class LinkedFiles {
       if (file == null || !file.startsWith(project.folder())) {
         continue;
       }
-      String path = Path.of(project.folder()).relativize(file).toString();
+      String path = RelativePath.of(project.folder(), file);
       if (!isThere(file)) {
         leaned.add(new JournalEntry.Leaned(path, null));
         continue;

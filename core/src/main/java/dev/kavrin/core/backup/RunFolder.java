@@ -3,6 +3,7 @@ package dev.kavrin.core.backup;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.version.SetRule;
 import dev.kavrin.core.version.SetRule.Role;
@@ -87,7 +88,7 @@ public final class RunFolder {
           Known file = known(path, facts.get(), claim.get());
           now.put(path, file);
           if (file.step() != null) {
-            String relative = setup.getParent().relativize(path).toString();
+            String relative = RelativePath.of(setup.getParent(), path);
             add(
                 steps,
                 claim.get().role(),

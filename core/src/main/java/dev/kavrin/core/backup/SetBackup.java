@@ -7,6 +7,7 @@ import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.journal.SetRecord;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.version.SetRule.Role;
 import java.io.IOException;
@@ -87,7 +88,7 @@ public final class SetBackup {
       members.add(
           new SetRecord.Member(
               file.getKey(),
-              folder.relativize(file.getValue()).toString(),
+              RelativePath.of(folder, file.getValue()),
               copy.content(),
               copy.state(),
               before.get(file.getKey()).modified()));

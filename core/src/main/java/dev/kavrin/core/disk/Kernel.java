@@ -4,10 +4,12 @@ import com.sun.jna.LastErrorException;
 import com.sun.jna.Library;
 import com.sun.jna.Native;
 import com.sun.jna.NativeLong;
+import com.sun.jna.Platform;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystems;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -56,6 +58,9 @@ final class Kernel {
   private Kernel() {}
 
   private static LibC load() {
+    if (!Platform.isLinux()) {
+      return null;
+    }
     try {
       return Native.load("c", LibC.class, Map.of(Library.OPTION_STRING_ENCODING, "UTF-8"));
     } catch (UnsatisfiedLinkError noLibrary) {
@@ -63,9 +68,16 @@ final class Kernel {
     }
   }
 
+  /**
+   * Files of this machine, and not of a file system that lives elsewhere, in memory or an archive.
+   */
+  private static boolean knows(Path file) {
+    return LIBC != null && file.getFileSystem() == FileSystems.getDefault();
+  }
+
   /** When a file came to be; empty where kernel or file system keep no such time. */
   static Optional<Instant> born(Path file) {
-    if (LIBC == null) {
+    if (!knows(file)) {
       return Optional.empty();
     }
     byte[] found = new byte[STATX_SIZE];
@@ -96,7 +108,7 @@ final class Kernel {
   }
 
   private static boolean rename(Path from, Path to, int flags) throws IOException {
-    if (LIBC == null) {
+    if (!knows(from)) {
       return false;
     }
     try {
@@ -117,7 +129,7 @@ final class Kernel {
 
   /** Gives the empty file {@code to} the bytes of {@code from} without room of its own. */
   static boolean clone(Path from, Path to) {
-    if (LIBC == null) {
+    if (!knows(from)) {
       return false;
     }
     try {
@@ -139,7 +151,7 @@ final class Kernel {
 
   /** Bytes of a file that were never written, all its holes together; empty if not to be told. */
   static OptionalLong holes(Path file, long size) {
-    if (LIBC == null) {
+    if (!knows(file)) {
       return OptionalLong.empty();
     }
     try {

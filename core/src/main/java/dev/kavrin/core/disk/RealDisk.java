@@ -1,7 +1,7 @@
 package dev.kavrin.core.disk;
 
+import dev.kavrin.core.host.ProcessTable;
 import dev.kavrin.core.units.Moments;
-import java.io.File;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.SeekableByteChannel;
@@ -17,9 +17,6 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
-import java.nio.file.attribute.PosixFileAttributes;
-import java.nio.file.attribute.PosixFilePermission;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,22 +27,17 @@ import java.util.concurrent.TimeUnit;
 
 /** The disk of this machine. */
 public final class RealDisk implements Disk {
+  private static final ProcessTable PROCESSES = ProcessTable.ofThisMachine();
   private static final List<String> NOTHING_CAN_STAND_THERE =
       List.of("Not a directory", "File name too long");
-  private static final Set<PosixFilePermission> OWNER_ONLY =
-      PosixFilePermissions.fromString("rw-------");
 
   @Override
   public Optional<FileFacts> facts(Path path) throws IOException {
     try {
-      PosixFileAttributes a =
-          Files.readAttributes(path, PosixFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+      BasicFileAttributes a =
+          Files.readAttributes(path, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
       return Optional.of(
-          new FileFacts(
-              kind(a),
-              a.size(),
-              a.lastModifiedTime().to(TimeUnit.NANOSECONDS),
-              a.fileKey().toString()));
+          new FileFacts(kind(a), a.size(), a.lastModifiedTime().to(TimeUnit.NANOSECONDS), key(a)));
     } catch (NoSuchFileException absent) {
       return Optional.empty();
     } catch (FileSystemException odd) {
@@ -56,7 +48,12 @@ public final class RealDisk implements Disk {
     }
   }
 
-  private static FileFacts.Kind kind(PosixFileAttributes a) {
+  /** Where a system gives files no number, the time they were made has to do. */
+  private static String key(BasicFileAttributes a) {
+    return a.fileKey() == null ? "made " + a.creationTime() : a.fileKey().toString();
+  }
+
+  private static FileFacts.Kind kind(BasicFileAttributes a) {
     if (a.isRegularFile()) {
       return FileFacts.Kind.FILE;
     }
@@ -98,8 +95,7 @@ public final class RealDisk implements Disk {
   private static Sink open(Path file, OpenOption... options) throws IOException {
     Set<OpenOption> all = new java.util.HashSet<>(List.of(options));
     all.add(LinkOption.NOFOLLOW_LINKS);
-    FileChannel channel =
-        FileChannel.open(file, all, PosixFilePermissions.asFileAttribute(OWNER_ONLY));
+    FileChannel channel = FileChannel.open(file, all, Permissions.of(file).ownerOnly());
     return new FileSink(channel);
   }
 
@@ -141,45 +137,22 @@ public final class RealDisk implements Disk {
     if (!Files.isDirectory(folder)) {
       throw new NotDirectoryException(folder.toString());
     }
-    try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
-      force(channel);
-    }
-  }
-
-  /** Some file systems know no flush of a folder; that is no failure of the device. */
-  private static void force(FileChannel folder) throws IOException {
-    try {
-      folder.force(true);
-    } catch (IOException refused) {
-      String words = String.valueOf(refused.getMessage());
-      if (!words.contains("Invalid argument") && !words.contains("not supported")) {
-        throw refused;
-      }
-    }
+    Volumes.of(folder).flush(folder);
   }
 
   @Override
   public long room(Path folder) throws IOException {
-    return there(folder).getUsableSpace();
+    return Volumes.of(folder).room(folder);
   }
 
   @Override
   public long capacity(Path folder) throws IOException {
-    return there(folder).getTotalSpace();
-  }
-
-  /**
-   * Asked by the folder itself and not by the list of mounts, which in a container or a changed
-   * root need not name what lies below a folder.
-   */
-  private static File there(Path folder) throws IOException {
-    Files.readAttributes(folder, BasicFileAttributes.class);
-    return folder.toFile();
+    return Volumes.of(folder).capacity(folder);
   }
 
   @Override
   public boolean mayBeWritten(Path file) {
-    return OpenFiles.mayBeWritten(file);
+    return PROCESSES.mayBeWritten(file);
   }
 
   @Override
@@ -189,7 +162,7 @@ public final class RealDisk implements Disk {
 
   @Override
   public void seal(Path file) throws IOException {
-    Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("r--r--r--"));
+    Permissions.of(file).seal(file);
   }
 
   @Override
@@ -209,22 +182,22 @@ public final class RealDisk implements Disk {
 
   @Override
   public List<String> adoptOwnership(Path like, Path file) throws IOException {
-    return Ownership.of(like).giveTo(file);
+    return Permissions.of(file).give(like, file);
   }
 
   @Override
   public List<String> cannotKeep(Path file) throws IOException {
-    return Ownership.of(file).cannotKeep();
+    return Permissions.of(file).cannotKeep(file);
   }
 
   @Override
   public boolean keepsPermissions(Path file) throws IOException {
-    return Ownership.staysAsSet(file);
+    return Permissions.of(file).stayAsSet(file);
   }
 
   @Override
   public String device(Path path) throws IOException {
-    return String.valueOf(Files.getAttribute(path, "unix:dev", LinkOption.NOFOLLOW_LINKS));
+    return Volumes.of(path).device(path);
   }
 
   @Override

@@ -4,6 +4,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.BackupName;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.RelativePath;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -193,7 +194,7 @@ public final class BackupFolder {
   /** The folder that takes a document's copies. */
   public Path folderFor(ProjectRecord project, String documentPath) {
     String slug = history.project(project.id()).orElse(project).slug();
-    return root.resolve(Path.of(slug).resolve(documentPath).getParent());
+    return root.resolve(slug).resolve(documentPath).getParent();
   }
 
   public Path bin() {
@@ -222,8 +223,9 @@ public final class BackupFolder {
     return path;
   }
 
+  /** As the journal has it: with slashes, whatever this system puts between names. */
   public String relative(Path path) {
-    return root.relativize(path).toString();
+    return RelativePath.of(root, path);
   }
 
   /** The birth number after all that were given here, whatever the journal knows of. */

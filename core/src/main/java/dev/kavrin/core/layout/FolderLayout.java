@@ -2,6 +2,7 @@ package dev.kavrin.core.layout;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.RelativePath;
 import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Path;
@@ -141,7 +142,7 @@ public record FolderLayout(List<Branch> branches) {
     belongs
         .filter(b -> !b.folder().equals(here))
         .filter(b -> !file.startsWith(project.resolve(b.folder())))
-        .ifPresent(b -> found.add(new Misfiled(project.relativize(file).toString(), b.folder())));
+        .ifPresent(b -> found.add(new Misfiled(RelativePath.of(project, file), b.folder())));
   }
 
   private static List<Path> files(Disk disk, Path folder, boolean deep, int depth)

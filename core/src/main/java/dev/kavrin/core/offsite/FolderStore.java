@@ -7,6 +7,7 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.StageName;
+import dev.kavrin.core.naming.RelativePath;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.channels.Channels;
@@ -74,8 +75,7 @@ public final class FolderStore implements Store {
   }
 
   private StoredObject object(Path path, FileFacts facts) {
-    return new StoredObject(
-        root.relativize(path).toString().replace('\\', '/'), facts.size(), facts.modified(), null);
+    return new StoredObject(RelativePath.of(root, path), facts.size(), facts.modified(), null);
   }
 
   @Override

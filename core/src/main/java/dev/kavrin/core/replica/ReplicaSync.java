@@ -11,6 +11,7 @@ import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.retention.Scrub;
 import dev.kavrin.core.watch.FolderHours;
@@ -163,7 +164,7 @@ public final class ReplicaSync {
     String path =
         capture.role() == null
             ? documentPath
-            : Path.of(record.folder()).relativize(Path.of(capture.source())).toString();
+            : RelativePath.of(record.folder(), Path.of(capture.source()));
     arrival.take(to, record, path, capture, sink -> Copying.copy(disk, source, sink));
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.core.watch;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.core.profile.ProgramProfile;
 import java.io.IOException;
@@ -43,7 +44,7 @@ public final class NeverSaved {
                 ? documents.stream().filter(d -> d.getParent().equals(folder)).toList()
                 : documents;
         for (String stem : stemsIn(disk, rule, folder, near, ending(project))) {
-          found.add(root.relativize(folder.resolve(stem + ending(project))).toString());
+          found.add(RelativePath.of(root, folder.resolve(stem + ending(project))));
         }
       }
     }

@@ -4,6 +4,7 @@ import dev.kavrin.core.backup.RunFolder;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.version.Runs;
@@ -48,7 +49,7 @@ public record RunPreview(List<Run> runs, List<String> strangers) {
     for (Path document :
         Discovery.look(disk, folder, List.of(), rule, ProgramProfile.UNKNOWN).documents()) {
       List<RunFolder.StepFiles> steps = new RunFolder(disk, inspector, clock).look(rule, document);
-      runs.add(run(folder.relativize(document).toString(), steps));
+      runs.add(run(RelativePath.of(folder, document), steps));
       strangers.addAll(strangers(disk, folder, rule, document, steps));
     }
     return new RunPreview(runs, strangers.stream().distinct().limit(MOST_STRANGERS).toList());
@@ -93,7 +94,7 @@ public record RunPreview(List<Run> runs, List<String> strangers) {
             && !known.contains(path)
             && !rule.isSetup(name)
             && !rule.isStep(name)) {
-          strangers.add(folder.relativize(path).toString());
+          strangers.add(RelativePath.of(folder, path));
         }
       }
     }

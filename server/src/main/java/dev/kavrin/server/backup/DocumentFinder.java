@@ -5,6 +5,7 @@ import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.lane.Alone;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.watch.Discovery;
@@ -63,7 +64,7 @@ final class DocumentFinder {
                 kept.project().sets(),
                 kept.project().program())
             .documents()) {
-      String path = folder.relativize(found).toString();
+      String path = RelativePath.of(folder, found);
       if (!paths.contains(path)) {
         followChain(kept, newDocument(kept, path), path);
       }

@@ -1,13 +1,9 @@
 package dev.kavrin.server.backup;
 
 import dev.kavrin.core.host.Instance;
+import dev.kavrin.core.host.ProcessTable;
 import dev.kavrin.core.host.Processes;
-import dev.kavrin.server.platform.ProcessList;
 import jakarta.annotation.Nullable;
-import java.io.IOException;
-import java.net.InetAddress;
-import java.net.UnknownHostException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -22,14 +18,12 @@ import java.util.function.Supplier;
  * second, and what all of them have open no more than once in five.
  */
 final class HostProcesses implements Processes {
-  private static final Path PROC = Path.of("/proc");
-  private static final Path BOOT = PROC.resolve("sys/kernel/random/boot_id");
-  private static final Path NAME = PROC.resolve("sys/kernel/hostname");
   private static final long FRESH_NANOS = 500_000_000;
   private static final long OPEN_FRESH_NANOS = 5_000_000_000L;
 
-  private final Fresh<List<ProcessList.Line>> lines = new Fresh<>(FRESH_NANOS);
-  private final Fresh<Map<Path, List<ProcessList.Line>>> open = new Fresh<>(OPEN_FRESH_NANOS);
+  private final ProcessTable table = ProcessTable.ofThisMachine();
+  private final Fresh<List<ProcessTable.Line>> lines = new Fresh<>(FRESH_NANOS);
+  private final Fresh<Map<Path, List<ProcessTable.Line>>> open = new Fresh<>(OPEN_FRESH_NANOS);
   private final Fresh<Map<String, List<Instance>>> named = new Fresh<>(FRESH_NANOS);
 
   @Override
@@ -47,7 +41,7 @@ final class HostProcesses implements Processes {
         .computeIfAbsent(
             words,
             w ->
-                lines.get(HostProcesses::look).stream()
+                lines.get(this::look).stream()
                     .filter(l -> String.join(" ", l.arguments()).contains(w))
                     .flatMap(l -> instance(l).stream())
                     .toList());
@@ -62,40 +56,25 @@ final class HostProcesses implements Processes {
 
   @Override
   public String boot() {
-    return read(BOOT);
+    return table.boot();
   }
 
   @Override
   public String name() {
-    String told = read(NAME);
-    if (!told.isEmpty()) {
-      return told;
-    }
-    try {
-      return InetAddress.getLocalHost().getHostName();
-    } catch (UnknownHostException untold) {
-      return "";
-    }
+    return table.name();
   }
 
-  private static String read(Path file) {
-    try {
-      return Files.readString(file).strip();
-    } catch (IOException untold) {
-      return "";
-    }
-  }
-
-  private static List<ProcessList.Line> look() {
+  private List<ProcessTable.Line> look() {
     long own = ProcessHandle.current().pid();
-    return ProcessList.now().stream().filter(l -> l.pid() != own).toList();
+    return table.now().stream().filter(l -> l.pid() != own).toList();
   }
 
-  private Map<Path, List<ProcessList.Line>> openFiles() {
-    Map<Path, List<ProcessList.Line>> all = new HashMap<>();
-    for (ProcessList.Line line : lines.get(HostProcesses::look)) {
+  private Map<Path, List<ProcessTable.Line>> openFiles() {
+    Map<Path, List<ProcessTable.Line>> all = new HashMap<>();
+    for (ProcessTable.Line line : lines.get(this::look)) {
       if (!isOurs(line.pid())) {
-        ProcessList.open(line.pid())
+        table
+            .open(line.pid())
             .forEach(file -> all.computeIfAbsent(file, f -> new ArrayList<>()).add(line));
       }
     }
@@ -111,7 +90,7 @@ final class HostProcesses implements Processes {
   }
 
   /** Empty if it ended meanwhile. */
-  private static Optional<Instance> instance(ProcessList.Line line) {
+  private Optional<Instance> instance(ProcessTable.Line line) {
     return ProcessHandle.of(line.pid())
         .map(
             process ->
@@ -120,18 +99,9 @@ final class HostProcesses implements Processes {
                     process.info().user().orElse(""),
                     process.info().startInstant().orElse(Instant.EPOCH),
                     line.arguments(),
-                    folder(line.pid()),
-                    ProcessList.open(line.pid()),
+                    table.folder(line.pid()),
+                    table.open(line.pid()),
                     process.info().totalCpuDuration().orElse(null)));
-  }
-
-  @Nullable
-  private static Path folder(long pid) {
-    try {
-      return Files.readSymbolicLink(PROC.resolve(Long.toString(pid)).resolve("cwd"));
-    } catch (IOException | SecurityException notTold) {
-      return null;
-    }
   }
 
   /** Something that is found out anew once it is too old. */

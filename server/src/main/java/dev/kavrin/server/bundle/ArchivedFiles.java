@@ -4,6 +4,7 @@ import dev.kavrin.core.bundle.Secrets;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.platform.Walk;
@@ -158,7 +159,7 @@ class ArchivedFiles {
     }
 
     private String relative(Path file) {
-      return folder.relativize(file).toString();
+      return RelativePath.of(folder, file);
     }
 
     void states(Document document) throws IOException {

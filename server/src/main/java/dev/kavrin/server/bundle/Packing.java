@@ -5,6 +5,7 @@ import dev.kavrin.core.bundle.Secrets;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.server.platform.PathGuard;
@@ -231,7 +232,7 @@ class Packing {
 
   private String inProject(Document document, Path file) {
     Path project = Path.of(projects.kept(document.project()).project().folder());
-    return file.startsWith(project) ? project.relativize(file).toString() : file.toString();
+    return file.startsWith(project) ? RelativePath.of(project, file) : file.toString();
   }
 
   private boolean stands(Path file) throws IOException {
@@ -256,7 +257,7 @@ class Packing {
                     .filter(p -> here.resolveSibling(p).normalize().equals(target))
                     .isPresent();
         if (!leads) {
-          String relative = here.getParent().relativize(target).toString().replace('\\', '/');
+          String relative = RelativePath.of(here.getParent(), target);
           renamed.put(uri, Relink.written(document.path(), relative));
         }
       }

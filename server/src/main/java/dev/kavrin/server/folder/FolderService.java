@@ -20,7 +20,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /** Places: folders with a role and a marker. */
@@ -40,6 +39,7 @@ public class FolderService {
   private final Settings settings;
   private final InstantSource clock;
   private final TransactionTemplate transaction;
+  private final FoldersAtHand atHand;
 
   FolderService(
       FolderRows rows,
@@ -58,6 +58,8 @@ public class FolderService {
     this.node = node;
     this.settings = settings;
     this.clock = clock;
+    this.atHand =
+        new FoldersAtHand(() -> rows.findAll().stream().map(FolderService::seen).toList());
   }
 
   /**
@@ -226,28 +228,26 @@ public class FolderService {
     row.role = row.role == null ? role : row.role;
     row.zone = settings.zone().getId();
     row.created = row.created == null ? clock.instant() : row.created;
+    atHand.changed();
     return seen(rows.save(row));
   }
 
-  @Transactional(readOnly = true)
   public List<Folder> all() {
-    return rows.findAll().stream().map(FolderService::seen).toList();
+    return atHand.get();
   }
 
-  @Transactional(readOnly = true)
   public Optional<Folder> byKey(long key) {
-    return rows.findById(key).map(FolderService::seen);
+    return all().stream().filter(f -> f.key() == key).findFirst();
   }
 
-  @Transactional(readOnly = true)
   public Optional<Folder> byPath(Path path) {
-    return rows.findByPath(path.toString()).map(FolderService::seen);
+    return all().stream().filter(f -> f.path().equals(path)).findFirst();
   }
 
-  @Transactional(readOnly = true)
   public Folder byUuid(UUID uuid) {
-    return rows.findByUuid(uuid)
-        .map(FolderService::seen)
+    return all().stream()
+        .filter(f -> f.uuid().equals(uuid))
+        .findFirst()
         .orElseThrow(() -> ProblemException.notFound("No such folder: " + uuid + "."));
   }
 

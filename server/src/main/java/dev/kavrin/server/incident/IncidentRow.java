@@ -42,5 +42,7 @@ class IncidentRow {
     Optional<IncidentRow> findByUuid(UUID uuid);
 
     List<IncidentRow> findByProjectIdOrderBySpanToDesc(Long projectId);
+
+    List<IncidentRow> findByOpenTrueOrderBySpanToDesc();
   }
 }

@@ -5,12 +5,15 @@ import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.AllDocuments;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -21,16 +24,19 @@ import tools.jackson.databind.json.JsonMapper;
 public class IncidentService {
   private final IncidentRow.Repository incidents;
   private final ProjectService projects;
+  private final AllDocuments documents;
   private final JournalFollower follower;
   private final InstantSource clock;
 
   IncidentService(
       IncidentRow.Repository incidents,
       ProjectService projects,
+      AllDocuments documents,
       JournalFollower follower,
       InstantSource clock) {
     this.incidents = incidents;
     this.projects = projects;
+    this.documents = documents;
     this.follower = follower;
     this.clock = clock;
   }
@@ -59,6 +65,15 @@ public class IncidentService {
     return incidents.findByProjectIdOrderBySpanToDesc(projects.key(project)).stream()
         .map(r -> seen(r, project))
         .toList();
+  }
+
+  /** Those nobody dealt with, by project, the newest first. */
+  @Transactional(readOnly = true)
+  public Map<UUID, List<Incident>> open() {
+    Map<Long, UUID> uuids = documents.projects();
+    return incidents.findByOpenTrueOrderBySpanToDesc().stream()
+        .map(r -> seen(r, uuids.get(r.projectId)))
+        .collect(Collectors.groupingBy(Incident::project));
   }
 
   private static Incident seen(IncidentRow r, UUID project) {

@@ -37,6 +37,7 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 public class JobService implements DisposableBean {
+  private static final int TRIES = 20;
   private static final Logger LOG = LoggerFactory.getLogger(JobService.class);
   private static final List<Job.State> OPEN = List.of(Job.State.WAITING, Job.State.RUNNING);
   private static final Duration KEPT = Duration.ofDays(30);
@@ -137,14 +138,29 @@ public class JobService implements DisposableBean {
     row.person = person;
     row.request = mapper.writeValueAsString(request);
     row.created = clock.instant();
-    try {
-      rows.saveAndFlush(row);
-    } catch (DataIntegrityViolationException already) {
-      return joined(row).orElseThrow(() -> already);
+    Optional<Job> joined = written(row);
+    if (joined.isPresent()) {
+      return joined.get();
     }
     submit(row.uuid, kind);
     events.changed("jobs");
     return seen(row);
+  }
+
+  /** Empty once the job stands in the records; else the open one it would be the second of. */
+  private Optional<Job> written(JobRow row) {
+    for (int tries = 0; ; tries++) {
+      try {
+        rows.saveAndFlush(row);
+        return Optional.empty();
+      } catch (DataIntegrityViolationException already) {
+        Optional<Job> open = joined(row);
+        // None is open: the other ended in between, so this one is written after all.
+        if (open.isPresent() || tries == TRIES) {
+          return Optional.of(open.orElseThrow(() -> already));
+        }
+      }
+    }
   }
 
   private Optional<Job> joined(JobRow wanted) {

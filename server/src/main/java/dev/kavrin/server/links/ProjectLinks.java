@@ -8,6 +8,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.journal.JournalEntry.Leaned;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.relink.Relink;
 import dev.kavrin.server.links.LinkRow.Status;
 import dev.kavrin.server.platform.FileOwners;
@@ -121,7 +122,7 @@ class ProjectLinks {
     Path project = Path.of(projects.kept(document.project()).project().folder());
     Optional<FileFacts> facts =
         guard.allows(file) ? disk.facts(file).filter(FileFacts::isFile) : Optional.empty();
-    ContentId was = file.startsWith(project) ? then.get(project.relativize(file).toString()) : null;
+    ContentId was = file.startsWith(project) ? then.get(RelativePath.of(project, file)) : null;
     boolean changed = was != null && facts.isPresent() && !isStill(file, facts.get(), was);
     Status status =
         !guard.allows(file)

@@ -8,6 +8,7 @@ import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.Readers;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.picture.Frame;
 import dev.kavrin.core.relink.Lost;
 import dev.kavrin.core.relink.PictureLikeness;
@@ -128,7 +129,7 @@ class Relinks {
 
   @Nullable
   private UUID linked(Document document, Path project, Path file) {
-    String path = project.relativize(file).toString();
+    String path = RelativePath.of(project, file);
     return projects.documents(document.project()).stream()
         .filter(d -> d.path().equals(path))
         .map(Document::id)
@@ -141,8 +142,7 @@ class Relinks {
     if (!file.startsWith(project)) {
       return new Lost(file, null, null);
     }
-    ContentId content =
-        snapshots.seenLast(document, project.relativize(file).toString()).orElse(null);
+    ContentId content = snapshots.seenLast(document, RelativePath.of(project, file)).orElse(null);
     return new Lost(file, content, content == null ? null : files.fileOf(content).orElse(null));
   }
 

@@ -1,11 +1,14 @@
 package dev.kavrin.server.notification;
 
+import dev.kavrin.server.people.Access;
+import dev.kavrin.server.people.Rights;
 import jakarta.annotation.Nullable;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
+import java.security.Principal;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -23,15 +26,32 @@ class NotificationController {
   private final NotificationService telling;
   private final Notifier teller;
   private final NotificationWatch watch;
+  private final OwnNotificationService own;
+  private final Access access;
 
-  NotificationController(NotificationService telling, Notifier teller, NotificationWatch watch) {
+  NotificationController(
+      NotificationService telling,
+      Notifier teller,
+      NotificationWatch watch,
+      OwnNotificationService own,
+      Access access) {
     this.telling = telling;
     this.teller = teller;
     this.watch = watch;
+    this.own = own;
+    this.access = access;
   }
 
   /** A kind of message with the words it goes by. */
-  record KindView(NotificationSettings.Kind kind, String words) {}
+  record KindView(NotificationSettings.Kind kind, String words) {
+    /** Those there is something to choose about. */
+    static List<KindView> all() {
+      return Arrays.stream(NotificationSettings.Kind.values())
+          .filter(k -> k != NotificationSettings.Kind.TEST)
+          .map(k -> new KindView(k, k.words()))
+          .toList();
+    }
+  }
 
   /**
    * @param problem why the last delivery failed, null if it arrived
@@ -63,10 +83,7 @@ class NotificationController {
         present.shown(),
         present.mail() != null && present.mail().password() != null,
         present.needsPage(),
-        Arrays.stream(NotificationSettings.Kind.values())
-            .filter(k -> k != NotificationSettings.Kind.TEST)
-            .map(k -> new KindView(k, k.words()))
-            .toList(),
+        KindView.all(),
         teller.outcomes().entrySet().stream()
             .map(o -> new OutcomeView(o.getKey(), o.getValue().at(), o.getValue().problem()))
             .toList());
@@ -84,10 +101,14 @@ class NotificationController {
     return new OutcomeView(request.channel(), outcome.at(), outcome.problem());
   }
 
-  /** Newest first. */
+  /** What whoever asks is told of, the newest first. */
   @GetMapping("/api/messages")
-  List<Message> messages() {
-    return teller.recent();
+  List<Message> messages(Principal who) {
+    Rights may = access.current();
+    return teller.recent().stream()
+        .filter(told -> own.hears(who.getName(), may, told))
+        .map(Notifier.Told::message)
+        .toList();
   }
 
   /** No reminder for a document before so many minutes. */

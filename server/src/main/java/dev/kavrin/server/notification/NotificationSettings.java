@@ -9,8 +9,8 @@ import java.util.Set;
 /**
  * How people are told of what, as they set it.
  *
- * @param page in every open page
- * @param browser as a notification of the browser, while a page is open
+ * @param page in every open page of those who have not said otherwise
+ * @param browser as a notification of their browser, while a page is open
  * @param desktop on the screen of the machine Kavrin runs on
  * @param silent kinds nobody wants to hear of
  */
@@ -80,6 +80,10 @@ public record NotificationSettings(
     Mail withPassword(@Nullable String other) {
       return new Mail(host, port, user, other, from, to, tls);
     }
+
+    Mail withTo(String other) {
+      return new Mail(host, port, user, password, from, other, tls);
+    }
   }
 
   /** A message is posted there as JSON. */
@@ -107,6 +111,12 @@ public record NotificationSettings(
       case MAIL -> mail != null;
       case WEBHOOK -> webhook != null;
     };
+  }
+
+  /** The same with somebody else who gets the mail. */
+  NotificationSettings mailTo(String to) {
+    return new NotificationSettings(
+        page, browser, desktop, mail == null ? null : mail.withTo(to), webhook, silent);
   }
 
   /** True if nothing reaches anybody while no page is open. */

@@ -11,6 +11,7 @@ import dev.kavrin.core.units.Words;
 import dev.kavrin.core.watch.Watch;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
+import dev.kavrin.server.notification.Notifier.About;
 import dev.kavrin.server.program.ProgramAudits;
 import dev.kavrin.server.room.FreeRoom;
 import jakarta.annotation.Nullable;
@@ -24,6 +25,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -83,10 +85,12 @@ class NotificationWatch {
         UUID document = i.documents().isEmpty() ? null : i.documents().get(0);
         teller.tell(
             NotificationSettings.Kind.CRASH,
+            new About(
+                Set.of(kept.project().id()),
+                document == null ? "/recover" : "/recover/" + document,
+                document),
             kept.project().name() + what(i.kind()),
-            "What it left behind is secured. " + String.join(". ", i.evidence()) + ".",
-            document == null ? "/recover" : "/recover/" + document,
-            document);
+            "What it left behind is secured. " + String.join(". ", i.evidence()) + ".");
       }
     }
   }
@@ -97,12 +101,11 @@ class NotificationWatch {
     if (off && begins("off " + kept.project().id(), now)) {
       teller.tell(
           NotificationSettings.Kind.OWN_SAFETY_OFF,
+          About.project(kept.project().id(), "/programs"),
           "The own autosave of " + kept.project().program().name() + " is off",
           "Until it is on, only what is saved in "
               + kept.project().name()
-              + " can be copied. Kavrin can put it right.",
-          "/programs",
-          null);
+              + " can be copied. Kavrin can put it right.");
     }
   }
 
@@ -114,13 +117,19 @@ class NotificationWatch {
         if (begins("away " + folder.root(), now)) {
           teller.tell(
               NotificationSettings.Kind.FOLDER_AWAY,
+              new About(servedBy(folder), "/folders", null),
               "A backup folder is away",
-              folder.root() + " takes no copies until it is back; then it is caught up.",
-              "/folders",
-              null);
+              folder.root() + " takes no copies until it is back; then it is caught up.");
         }
       }
     }
+  }
+
+  private Set<UUID> servedBy(BackupFolder folder) {
+    return engine.projects().stream()
+        .filter(k -> k.folders().all().stream().anyMatch(f -> f.root().equals(folder.root())))
+        .map(k -> k.project().id())
+        .collect(Collectors.toSet());
   }
 
   /** The work's own drive as well: a program that finds it full cannot save. */
@@ -134,10 +143,9 @@ class NotificationWatch {
                   + ".";
       teller.tell(
           NotificationSettings.Kind.DRIVE_FILLING,
+          About.machine("/folders"),
           "The drive of " + folder + " is filling up",
-          Sizes.words(filling.free()) + " are free." + when + " Folders says what takes the room.",
-          "/folders",
-          null);
+          Sizes.words(filling.free()) + " are free." + when + " Folders says what takes the room.");
     }
   }
 
@@ -160,14 +168,13 @@ class NotificationWatch {
       String name = Path.of(kept.watch().path(document)).getFileName().toString();
       teller.tell(
           NotificationSettings.Kind.REMINDER,
+          new About(Set.of(kept.project().id()), "/versions/" + document, document),
           "Save " + name + " now?",
           status.everSaved()
               ? "It was last written " + Words.age(Duration.between(written, now)) + " ago."
               : "It was never saved; its program holds it since "
                   + Words.age(Duration.between(written, now))
-                  + " at least.",
-          "/versions/" + document,
-          document);
+                  + " at least.");
     }
   }
 

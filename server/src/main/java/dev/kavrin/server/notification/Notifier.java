@@ -1,58 +1,55 @@
 package dev.kavrin.server.notification;
 
+import dev.kavrin.server.notification.NotificationSettings.Channel;
+import dev.kavrin.server.notification.NotificationSettings.Kind;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import jakarta.annotation.Nullable;
 import jakarta.annotation.PreDestroy;
-import jakarta.mail.Message.RecipientType;
-import jakarta.mail.MessagingException;
-import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse;
-import java.net.http.HttpResponse.BodyHandlers;
-import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Properties;
+import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.mail.MailException;
-import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.stereotype.Service;
-import tools.jackson.databind.json.JsonMapper;
 
-/** Delivers messages by every way that is set; one that fails does not stop the others. */
+/**
+ * Delivers messages by every way that is set, and to each person who wants them by mail; one
+ * delivery that fails does not stop the others.
+ */
 @Service
 public class Notifier {
   private static final Logger LOG = LoggerFactory.getLogger(Notifier.class);
   private static final int REMEMBERED = 50;
-  private static final Duration PATIENCE = Duration.ofSeconds(10);
 
-  private final NotificationService telling;
+  private final NotificationService settings;
+  private final OwnNotificationService own;
   private final Events events;
   private final InstantSource clock;
-  private final HttpClient http = HttpClient.newBuilder().connectTimeout(PATIENCE).build();
+  private final Ways ways = new Ways();
   private final ExecutorService delivering = Executors.newSingleThreadExecutor();
-  private final Deque<Message> recent = new ArrayDeque<>();
-  private final Map<NotificationSettings.Channel, Outcome> outcomes =
-      new EnumMap<>(NotificationSettings.Channel.class);
+  private final Deque<Told> recent = new ArrayDeque<>();
+  private final Map<Channel, Outcome> outcomes = new EnumMap<>(Channel.class);
+  private final Map<String, Outcome> mails = new HashMap<>();
 
-  Notifier(NotificationService telling, Events events, InstantSource clock) {
-    this.telling = telling;
+  Notifier(
+      NotificationService settings,
+      OwnNotificationService own,
+      Events events,
+      InstantSource clock) {
+    this.settings = settings;
+    this.own = own;
     this.events = events;
     this.clock = clock;
   }
@@ -64,58 +61,101 @@ public class Notifier {
    */
   public record Outcome(Instant at, @Nullable String problem) {}
 
-  private interface Delivery {
-    void send(NotificationSettings telling, Message message)
-        throws IOException, InterruptedException;
+  /**
+   * What a message is about, which says who is told.
+   *
+   * @param projects whoever may look at one of them; none for those who may look at everything
+   * @param view where in the page it leads, beginning with a slash
+   */
+  record About(Set<UUID> projects, String view, @Nullable UUID document) {
+    static About project(UUID project, String view) {
+      return new About(Set.of(project), view, null);
+    }
+
+    static About machine(String view) {
+      return new About(Set.of(), view, null);
+    }
   }
 
+  /**
+   * @param only the one person it is for; null for all who may see what it is about
+   */
+  record Told(Message message, Set<UUID> projects, @Nullable String only) {}
+
   /** Tells by every way that is set, unless nobody wants to hear of that kind. */
-  public void tell(
-      NotificationSettings.Kind kind,
-      String title,
-      String words,
-      String view,
-      @Nullable UUID document) {
-    NotificationSettings set = telling.present();
+  void tell(Kind kind, About about, String title, String words) {
+    NotificationSettings set = settings.present();
     if (set.silent().contains(kind)) {
       return;
     }
-    Message message =
-        new Message(Ids.next(clock.instant()), clock.instant(), kind, title, words, view, document);
-    remember(message);
-    set.channels().forEach(channel -> delivering.execute(() -> deliver(set, channel, message)));
+    Told told = new Told(message(kind, about, title, words), about.projects(), null);
+    remember(told);
+    set.channels().forEach(way -> delivering.execute(() -> deliver(set, way, told.message())));
+    if (set.mail() != null) {
+      delivering.execute(() -> mail(set, told));
+    }
   }
 
-  /** Tries one way, whatever is silent; waits for what comes of it. */
-  Outcome test(NotificationSettings.Channel channel) {
-    Message message =
-        new Message(
-            Ids.next(clock.instant()),
-            clock.instant(),
-            NotificationSettings.Kind.TEST,
-            "Kavrin can reach you",
-            "This is the test you asked for.",
-            "/notifications",
-            null);
-    if (channel == NotificationSettings.Channel.PAGE
-        || channel == NotificationSettings.Channel.BROWSER) {
-      remember(message);
+  private Message message(Kind kind, About about, String title, String words) {
+    Instant now = clock.instant();
+    return new Message(Ids.next(now), now, kind, title, words, about.view(), about.document());
+  }
+
+  private void mail(NotificationSettings set, Told told) {
+    own.byMail(told)
+        .forEach((person, to) -> mails(person, send(set.mailTo(to), Channel.MAIL, told.message())));
+  }
+
+  /** Tries one way out of this machine, whatever is silent; waits for what comes of it. */
+  Outcome test(Channel channel) {
+    Message message = trial();
+    if (channel == Channel.PAGE || channel == Channel.BROWSER) {
+      remember(new Told(message, Set.of(), null));
     }
-    deliver(telling.present(), channel, message);
+    deliver(settings.present(), channel, message);
     return outcomes().get(channel);
   }
 
-  synchronized List<Message> recent() {
+  /** The same for one person alone. */
+  Outcome test(String person, Channel channel) {
+    Told told = new Told(trial(), Set.of(), person);
+    if (channel != Channel.MAIL) {
+      remember(told);
+      return new Outcome(clock.instant(), null);
+    }
+    String to = own.of(person).mail();
+    Outcome outcome =
+        to == null
+            ? new Outcome(clock.instant(), "you have given no address")
+            : send(settings.present().mailTo(to), Channel.MAIL, told.message());
+    mails(person, outcome);
+    return outcome;
+  }
+
+  private Message trial() {
+    return message(
+        Kind.TEST,
+        About.machine("/notifications"),
+        "Kavrin can reach you",
+        "This is the test you asked for.");
+  }
+
+  synchronized List<Told> recent() {
     return List.copyOf(recent);
   }
 
-  synchronized Map<NotificationSettings.Channel, Outcome> outcomes() {
+  synchronized Map<Channel, Outcome> outcomes() {
     return Map.copyOf(outcomes);
   }
 
-  private void remember(Message message) {
+  /** What came of the last mail to a person; empty before the first. */
+  synchronized Optional<Outcome> mailTo(String person) {
+    return Optional.ofNullable(mails.get(person));
+  }
+
+  private void remember(Told told) {
     synchronized (this) {
-      recent.addFirst(message);
+      recent.addFirst(told);
       if (recent.size() > REMEMBERED) {
         recent.removeLast();
       }
@@ -123,93 +163,33 @@ public class Notifier {
     events.changed("message");
   }
 
-  private void deliver(
-      NotificationSettings telling, NotificationSettings.Channel channel, Message message) {
-    String problem = null;
-    try {
-      way(channel).send(telling, message);
-    } catch (IOException failed) {
-      problem = failed.getMessage();
-      LOG.warn("NotificationSettings by {} failed: {}", channel, problem);
-    } catch (InterruptedException stopped) {
-      Thread.currentThread().interrupt();
-      problem = "Kavrin was stopped";
-    }
+  private void deliver(NotificationSettings set, Channel channel, Message message) {
+    Outcome outcome = send(set, channel, message);
     synchronized (this) {
-      outcomes.put(channel, new Outcome(clock.instant(), problem));
+      outcomes.put(channel, outcome);
     }
     events.changed("telling");
   }
 
-  private Delivery way(NotificationSettings.Channel channel) {
-    return switch (channel) {
-      case PAGE, BROWSER -> (telling, message) -> events.changed("message");
-      case DESKTOP -> (telling, message) -> onDesktop(message);
-      case MAIL -> (telling, message) -> byMail(telling.mail(), message);
-      case WEBHOOK -> (telling, message) -> byWebhook(telling.webhook(), message);
-    };
+  private void mails(String person, Outcome outcome) {
+    synchronized (this) {
+      mails.put(person, outcome);
+    }
+    events.changed("telling");
   }
 
-  private static void onDesktop(Message message) throws IOException, InterruptedException {
-    Process process =
-        new ProcessBuilder("notify-send", "--app-name=Kavrin", message.title(), message.words())
-            .redirectErrorStream(true)
-            .start();
-    boolean ended = process.waitFor(PATIENCE.toSeconds(), TimeUnit.SECONDS);
-    String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-    if (!ended || process.exitValue() != 0) {
-      process.destroyForcibly();
-      throw new IOException("notify-send: " + (said.isBlank() ? "no answer" : said.strip()));
-    }
-  }
-
-  private static void byMail(@Nullable NotificationSettings.Mail mail, Message message)
-      throws IOException {
-    if (mail == null) {
-      throw new IOException("no mail server is set");
-    }
-    JavaMailSenderImpl sender = new JavaMailSenderImpl();
-    sender.setHost(mail.host());
-    sender.setPort(mail.port());
-    boolean named = mail.user() != null && !mail.user().isBlank();
-    if (named) {
-      sender.setUsername(mail.user());
-      sender.setPassword(mail.password());
-    }
-    Properties p = sender.getJavaMailProperties();
-    p.put("mail.smtp.connectiontimeout", String.valueOf(PATIENCE.toMillis()));
-    p.put("mail.smtp.timeout", String.valueOf(PATIENCE.toMillis()));
-    p.put("mail.smtp.auth", String.valueOf(named));
-    p.put("mail.smtp.starttls.enable", "true");
-    p.put("mail.smtp.starttls.required", String.valueOf(mail.tls()));
+  private Outcome send(NotificationSettings set, Channel channel, Message message) {
+    String problem = null;
     try {
-      MimeMessage letter = sender.createMimeMessage();
-      letter.setFrom(mail.from());
-      letter.setRecipients(RecipientType.TO, mail.to());
-      letter.setSubject(message.title(), StandardCharsets.UTF_8.name());
-      letter.setText(message.words(), StandardCharsets.UTF_8.name());
-      sender.send(letter);
-    } catch (MessagingException | MailException failed) {
-      String first = String.valueOf(failed.getMessage()).lines().findFirst().orElse("no answer");
-      throw new IOException(mail.host() + ":" + mail.port() + ": " + first, failed);
+      ways.of(channel).send(set, message);
+    } catch (IOException failed) {
+      problem = failed.getMessage();
+      LOG.warn("A message by {} did not arrive: {}", channel, problem);
+    } catch (InterruptedException stopped) {
+      Thread.currentThread().interrupt();
+      problem = "Kavrin was stopped";
     }
-  }
-
-  private void byWebhook(@Nullable NotificationSettings.Webhook webhook, Message message)
-      throws IOException, InterruptedException {
-    if (webhook == null) {
-      throw new IOException("no webhook is set");
-    }
-    HttpRequest request =
-        HttpRequest.newBuilder(URI.create(webhook.url()))
-            .timeout(PATIENCE)
-            .header("Content-Type", "application/json")
-            .POST(BodyPublishers.ofString(JsonMapper.shared().writeValueAsString(message)))
-            .build();
-    HttpResponse<Void> answer = http.send(request, BodyHandlers.discarding());
-    if (answer.statusCode() >= 300) {
-      throw new IOException(webhook.url() + " answered " + answer.statusCode());
-    }
+    return new Outcome(clock.instant(), problem);
   }
 
   @PreDestroy

@@ -1,5 +1,6 @@
 package dev.kavrin.server.observe;
 
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.plan.Reminder;
 import dev.kavrin.core.profile.FileEvent;
@@ -157,6 +158,6 @@ class WatchingController {
   }
 
   private static String shown(Path work, Path path) {
-    return path.startsWith(work) ? work.relativize(path).toString() : path.toString();
+    return path.startsWith(work) ? RelativePath.of(work, path) : path.toString();
   }
 }

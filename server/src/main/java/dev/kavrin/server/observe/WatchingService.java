@@ -1,6 +1,7 @@
 package dev.kavrin.server.observe;
 
 import dev.kavrin.core.disk.Disk;
+import dev.kavrin.core.host.ProcessTable;
 import dev.kavrin.core.profile.FileEvent;
 import dev.kavrin.core.profile.Lookout;
 import dev.kavrin.core.profile.Proposal;
@@ -12,7 +13,6 @@ import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.Ids;
 import dev.kavrin.server.platform.PathGuard;
 import dev.kavrin.server.platform.ProblemException;
-import dev.kavrin.server.platform.ProcessList;
 import dev.kavrin.server.platform.Settings;
 import dev.kavrin.server.program.ProgramAudits;
 import jakarta.annotation.Nullable;
@@ -41,6 +41,7 @@ import org.springframework.stereotype.Service;
 /** Watches folders and processes while a person uses a program, to propose what to set. */
 @Service
 class WatchingService {
+  private static final ProcessTable PROCESSES = ProcessTable.ofThisMachine();
   private static final Duration LONGEST = Duration.ofMinutes(60);
   private static final long LEAST_PAUSE_MILLIS = 300;
   private static final int REST_TIMES = 4;
@@ -131,9 +132,9 @@ class WatchingService {
 
   private static List<Running.Process> running() {
     long own = ProcessHandle.current().pid();
-    return ProcessList.now().stream()
+    return PROCESSES.now().stream()
         .filter(l -> l.pid() != own)
-        .map(l -> new Running.Process(l.pid(), l.arguments(), ProcessList.open(l.pid())))
+        .map(l -> new Running.Process(l.pid(), l.arguments(), PROCESSES.open(l.pid())))
         .toList();
   }
 

@@ -1,15 +1,14 @@
 package dev.kavrin.server.offsite;
 
+import dev.kavrin.core.disk.Permissions;
 import dev.kavrin.core.offsite.Passphrases;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermission;
 import java.util.List;
 import java.util.Properties;
-import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
@@ -21,12 +20,6 @@ import java.util.stream.Stream;
 public final class KeyFiles implements Passphrases {
   private static final Pattern NAME = Pattern.compile("[A-Za-z0-9][A-Za-z0-9._-]{0,99}");
   private static final long MOST = 100_000;
-  private static final Set<PosixFilePermission> OWN =
-      Set.of(
-          PosixFilePermission.OWNER_READ,
-          PosixFilePermission.OWNER_WRITE,
-          PosixFilePermission.OWNER_EXECUTE);
-
   private final Path folder;
 
   /** The two words that open a store. */
@@ -83,8 +76,7 @@ public final class KeyFiles implements Passphrases {
 
   private Properties lines(String name) throws IOException {
     Path file = file(name);
-    Set<PosixFilePermission> may = Files.getPosixFilePermissions(file);
-    if (!OWN.containsAll(may)) {
+    if (Permissions.of(file).opensToOthers(file).orElse(false)) {
       throw new IOException(
           file
               + " can be read by others than its owner. Take that from them (chmod 600), then it"

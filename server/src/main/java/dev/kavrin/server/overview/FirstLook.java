@@ -1,5 +1,8 @@
 package dev.kavrin.server.overview;
 
+import dev.kavrin.server.platform.Outside;
+import dev.kavrin.server.platform.OwnCertificate;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.net.CookieManager;
 import java.net.HttpCookie;
@@ -23,11 +26,18 @@ public final class FirstLook {
   private static final int ROUNDS = 3;
 
   private final CookieManager cookies = new CookieManager();
-  private final HttpClient browser =
-      HttpClient.newBuilder()
-          .cookieHandler(cookies)
-          .followRedirects(HttpClient.Redirect.NORMAL)
-          .build();
+  private final HttpClient browser;
+
+  /**
+   * @param outside how the service answers off loopback, null if it does not
+   * @throws IOException its certificate cannot be read
+   */
+  public FirstLook(@Nullable Outside outside) throws IOException {
+    HttpClient.Builder builder =
+        HttpClient.newBuilder().cookieHandler(cookies).followRedirects(HttpClient.Redirect.NORMAL);
+    this.browser =
+        (outside == null ? builder : builder.sslContext(OwnCertificate.trusted(outside))).build();
+  }
 
   /**
    * @param link a link that opens the door once; used up
@@ -53,7 +63,7 @@ public final class FirstLook {
   private void leave(URI link) throws IOException, InterruptedException {
     String token =
         cookies.getCookieStore().getCookies().stream()
-            .filter(c -> c.getName().equals("XSRF-TOKEN"))
+            .filter(c -> c.getName().endsWith("XSRF-TOKEN"))
             .map(HttpCookie::getValue)
             .findFirst()
             .orElse("");

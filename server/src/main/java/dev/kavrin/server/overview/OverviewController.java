@@ -13,6 +13,7 @@ import dev.kavrin.server.offsite.Coverages.SiteLine;
 import dev.kavrin.server.people.Access;
 import dev.kavrin.server.platform.OneForAll;
 import dev.kavrin.server.program.ProgramAudits;
+import dev.kavrin.server.project.AllDocuments;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.recoverytest.RecoveryTestService;
@@ -45,6 +46,7 @@ class OverviewController {
       "Same disk as the work: if it breaks, only the copies elsewhere are left.";
 
   private final ProjectService projects;
+  private final AllDocuments documents;
   private final Summaries summaries;
   private final IncidentService incidents;
   private final RecoverService desks;
@@ -61,6 +63,7 @@ class OverviewController {
 
   OverviewController(
       ProjectService projects,
+      AllDocuments documents,
       Summaries summaries,
       IncidentService incidents,
       RecoverService desks,
@@ -75,6 +78,7 @@ class OverviewController {
       PlatformTransactionManager transactions,
       InstantSource clock) {
     this.projects = projects;
+    this.documents = documents;
     this.summaries = summaries;
     this.incidents = incidents;
     this.desks = desks;
@@ -158,20 +162,28 @@ class OverviewController {
   }
 
   private List<ProjectLine> lines() {
-    return projects.all().stream().map(this::line).toList();
+    List<ProjectService.Project> there = projects.all();
+    Map<UUID, List<Document>> byProject = documents.byProject();
+    Map<UUID, Summaries.Summary> stand = summaries.of(there, byProject);
+    Map<UUID, List<IncidentService.Incident>> open = incidents.open();
+    Map<UUID, Proven> proven = rehearsals.proven(there);
+    return there.stream()
+        .map(
+            p -> {
+              List<Document> all = byProject.getOrDefault(p.id(), List.of());
+              List<IncidentService.Incident> its = open.getOrDefault(p.id(), List.of());
+              List<DocumentLine> lines =
+                  all.stream()
+                      .filter(d -> !d.linked())
+                      .map(d -> line(d, stand.get(d.id()), its))
+                      .toList();
+              return line(p, lines, all.size() - lines.size(), proven.get(p.id()));
+            })
+        .toList();
   }
 
-  private ProjectLine line(ProjectService.Project p) {
-    List<IncidentService.Incident> open =
-        incidents.of(p.id()).stream().filter(IncidentService.Incident::open).toList();
-    List<DocumentLine> lines = new ArrayList<>();
-    List<Document> all = projects.documents(p.id());
-    List<Document> documents = all.stream().filter(d -> !d.linked()).toList();
-    Map<UUID, Summaries.Summary> stand = summaries.of(p, documents);
-    for (Document d : documents) {
-      Summaries.Summary summary = stand.get(d.id());
-      lines.add(line(d, summary, open));
-    }
+  private ProjectLine line(
+      ProjectService.Project p, List<DocumentLine> lines, int linked, Proven proven) {
     boolean workHere = here(p.folder());
     boolean recoveryHere = p.recoveries().stream().anyMatch(ProjectService.Recovery::here);
     return new ProjectLine(
@@ -188,9 +200,9 @@ class OverviewController {
         p.sets() == null ? 0 : p.plan().everySteps(),
         p.plan().keep().newest(),
         lines,
-        all.size() - documents.size(),
+        linked,
         drifts(p.id()),
-        rehearsals.proven(p.id()),
+        proven,
         engine.project(p.id()).map(coverages::line).orElse(null),
         cautions(p, workHere, recoveryHere));
   }

@@ -46,6 +46,7 @@ final class AccessRules {
           rule("GET", "/api/overview", Over.ANY_PROJECT, LOOK),
           rule("GET", "/api/projects", Over.ANY_PROJECT, LOOK),
           rule("GET", "/api/losses", Over.ANY_PROJECT, LOOK),
+          rule("GET", "/api/messages", Over.ANY_PROJECT, LOOK),
           rule("GET", "/api/jobs", Over.ANY_PROJECT, LOOK),
           rule("GET", "/api/jobs/{id}", Over.ANY_PROJECT, LOOK),
           rule("DELETE", "/api/jobs/{id}", Over.ANY_PROJECT, LOOK),
@@ -88,7 +89,6 @@ final class AccessRules {
           // Looking over the whole machine.
           rule("GET", "/api/room", Over.EVERYTHING, LOOK),
           rule("GET", "/api/folders", Over.EVERYTHING, LOOK),
-          rule("GET", "/api/messages", Over.EVERYTHING, LOOK),
           rule("GET", "/api/search", Over.EVERYTHING, LOOK),
           rule("GET", "/api/parts", Over.EVERYTHING, LOOK),
           rule("GET", "/api/plans/defaults", Over.EVERYTHING, LOOK),

@@ -1,5 +1,6 @@
 package dev.kavrin.server.people;
 
+import dev.kavrin.core.disk.Permissions;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.platform.Settings;
 import io.swagger.v3.oas.annotations.Hidden;
@@ -7,7 +8,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.util.HexFormat;
@@ -39,8 +39,7 @@ class DoorController {
     this.key = HexFormat.of().formatHex(bytes);
     Path file = settings.data().resolve("door");
     Files.deleteIfExists(file);
-    Files.createFile(
-        file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    Files.createFile(file, Permissions.of(file).ownerOnly());
     Files.writeString(file, key);
   }
 

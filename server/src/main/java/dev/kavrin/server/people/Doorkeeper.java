@@ -131,6 +131,16 @@ public class Doorkeeper {
         .map(p -> new Entered(p.name, session.uuid, rights(p.id)));
   }
 
+  /** What somebody may; nothing for who is not let in. */
+  @Transactional(readOnly = true)
+  Rights rights(String name) {
+    return persons
+        .findByName(name)
+        .filter(p -> p.removed == null)
+        .map(p -> rights(p.id))
+        .orElse(Rights.NONE);
+  }
+
   private Rights rights(long person) {
     Rights rights = Rights.NONE;
     for (PeopleRows.RoleGrant g : grants.findByPersonId(person)) {

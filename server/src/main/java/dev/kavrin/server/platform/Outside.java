@@ -12,6 +12,9 @@ import java.nio.file.Path;
  * @param key of the certificate, as PEM (PKCS #8)
  */
 public record Outside(String name, String address, Path certificate, Path key) {
+  /** Versions of TLS that are spoken (RFC 8446, RFC 5246); older ones are refused. */
+  public static final String[] PROTOCOLS = {"TLSv1.3", "TLSv1.2"};
+
   public Outside {
     for (Path file : new Path[] {certificate, key}) {
       if (!Files.isReadable(file)) {

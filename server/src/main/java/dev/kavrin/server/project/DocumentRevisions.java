@@ -40,7 +40,8 @@ public class DocumentRevisions {
     Map<Long, Long> found = new HashMap<>();
     String keys = documents.stream().map(String::valueOf).collect(Collectors.joining(","));
     database.query(
-        "select id, revision from document where id = any (cast(? as bigint[]))",
+        "select d.id, d.revision from unnest(cast(? as bigint[])) as wanted (id)"
+            + " join document d on d.id = wanted.id",
         row -> {
           found.put(row.getLong(1), row.getLong(2));
         },

@@ -3,6 +3,7 @@ package dev.kavrin.server.project;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.ProgramProfile;
@@ -127,9 +128,9 @@ public class ProjectService {
     Path path = guard.folder(folder);
     Discovery.Found found = Discovery.look(disk, path, rule, null, ProgramProfile.UNKNOWN);
     return new Look(
-        found.documents().stream().map(d -> path.relativize(d).toString()).toList(),
+        found.documents().stream().map(d -> RelativePath.of(path, d)).toList(),
         found.backups().size(),
-        found.hidden().stream().map(h -> path.relativize(h).toString()).toList(),
+        found.hidden().stream().map(h -> RelativePath.of(path, h)).toList(),
         found.unaddressable().size(),
         found.unreadable().size());
   }
@@ -362,8 +363,7 @@ public class ProjectService {
   }
 
   private Document seen(DocumentRow d, ProjectRow p) {
-    Path live = Path.of(path(p.workPlaceId)).resolve(d.relPath);
-    return new Document(d.id, d.uuid, p.uuid, p.workPlaceId, d.relPath, live, d.linked);
+    return AllDocuments.seen(d, p, Path.of(path(p.workPlaceId)));
   }
 
   /** Key of a project in the records. */

@@ -49,5 +49,7 @@ class RecoveryTestRow implements RaisesRevision.OfDocument {
     List<RecoveryTestRow> findByDocumentIdOrderByMadeDesc(Long documentId);
 
     List<RecoveryTestRow> findByProjectIdOrderByMadeDesc(Long projectId);
+
+    List<RecoveryTestRow> findAllByOrderByMadeDesc();
   }
 }

@@ -39,9 +39,11 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
 /** Crashes on purpose, on copies, with dated records. */
@@ -98,9 +100,20 @@ public class RecoveryTestService {
 
   /** What rehearsals say of a project's plan. */
   public Proven proven(UUID project) {
-    ProjectService.Project there = projects.byId(project);
-    List<Rehearsed> all =
-        records.ofProject(project).stream().filter(r -> r.proof() != null).toList();
+    return proven(projects.byId(project), records.ofProject(project));
+  }
+
+  /** The same of many projects, by project. */
+  public Map<UUID, Proven> proven(List<ProjectService.Project> of) {
+    Map<UUID, List<Rehearsed>> all = records.all();
+    return of.stream()
+        .collect(
+            Collectors.toMap(
+                ProjectService.Project::id, p -> proven(p, all.getOrDefault(p.id(), List.of()))));
+  }
+
+  private Proven proven(ProjectService.Project there, List<Rehearsed> made) {
+    List<Rehearsed> all = made.stream().filter(r -> r.proof() != null).toList();
     Optional<Rehearsed> failed =
         all.stream()
             .filter(r -> all.stream().noneMatch(l -> isLater(l, r)))

@@ -5,11 +5,14 @@ import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.JournalEntry.Rehearsed;
 import dev.kavrin.server.backup.JournalFollower;
 import dev.kavrin.server.backup.JournalListener;
+import dev.kavrin.server.project.AllDocuments;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
@@ -20,14 +23,17 @@ import org.springframework.stereotype.Component;
 class RecoveryTests implements JournalListener {
   private final ObjectProvider<ProjectService> projects;
   private final ObjectProvider<JournalFollower> follower;
+  private final AllDocuments documents;
   private final RecoveryTestRow.Repository rows;
 
   RecoveryTests(
       ObjectProvider<ProjectService> projects,
       ObjectProvider<JournalFollower> follower,
+      AllDocuments documents,
       RecoveryTestRow.Repository rows) {
     this.projects = projects;
     this.follower = follower;
+    this.documents = documents;
     this.rows = rows;
   }
 
@@ -62,7 +68,21 @@ class RecoveryTests implements JournalListener {
     return read(rows.findByProjectIdOrderByMadeDesc(projects.getObject().key(project)));
   }
 
+  /** Those of all projects, by project, the newest first. */
+  Map<UUID, List<Rehearsed>> all() {
+    Map<Long, UUID> uuids = documents.projects();
+    return rows.findAllByOrderByMadeDesc().stream()
+        .collect(
+            Collectors.groupingBy(
+                r -> uuids.get(r.projectId),
+                Collectors.mapping(RecoveryTests::read, Collectors.toList())));
+  }
+
+  private static Rehearsed read(RecoveryTestRow row) {
+    return Journal.MAPPER.readValue(row.body, Rehearsed.class);
+  }
+
   private static List<Rehearsed> read(List<RecoveryTestRow> rows) {
-    return rows.stream().map(r -> Journal.MAPPER.readValue(r.body, Rehearsed.class)).toList();
+    return rows.stream().map(RecoveryTests::read).toList();
   }
 }

@@ -3,6 +3,7 @@ package dev.kavrin.server.restore;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Publisher;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.restore.StepLayout;
 import dev.kavrin.core.version.SetRule;
 import dev.kavrin.server.platform.Scratch;
@@ -133,7 +134,7 @@ class TrialCommand {
         seconds,
         end.output(),
         step.isPresent() ? step.getAsLong() : null,
-        made.stream().map(p -> folder.relativize(p).toString()).sorted().toList(),
+        made.stream().map(p -> RelativePath.of(folder, p)).sorted().toList(),
         words(end.exit(), seconds, step));
   }
 

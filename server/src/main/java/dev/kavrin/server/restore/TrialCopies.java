@@ -7,6 +7,7 @@ import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.PublishCheck;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.version.Manifest;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.ProblemException;
@@ -117,7 +118,7 @@ class TrialCopies {
     Map<String, String> list = new LinkedHashMap<>();
     for (Map.Entry<Path, Path> one : laid.entrySet()) {
       ContentId content = publisher.identify(one.getValue());
-      list.put(folder.relativize(one.getKey()).toString(), content.toString());
+      list.put(RelativePath.of(folder, one.getKey()), content.toString());
     }
     byte[] bytes = JsonMapper.shared().writeValueAsBytes(list);
     disk.makeFolders(folder.getParent());

@@ -2,6 +2,7 @@ package dev.kavrin.server.restore;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.version.LinkSnapshots;
@@ -85,9 +86,7 @@ public class UsedFiles {
       Path file = folder.resolve(named).normalize();
       if (file.startsWith(project)) {
         Optional<Path> held =
-            snapshots
-                .seenLast(document, project.relativize(file).toString())
-                .flatMap(files::fileOf);
+            snapshots.seenLast(document, RelativePath.of(project, file)).flatMap(files::fileOf);
         if (held.isPresent()) {
           beside.put(relative(document, file), held.get());
           then.add(relative(document, file));
@@ -111,6 +110,6 @@ public class UsedFiles {
   }
 
   private static String relative(Document document, Path file) {
-    return document.live().getParent().relativize(file).toString();
+    return RelativePath.of(document.live().getParent(), file);
   }
 }

@@ -7,6 +7,7 @@ import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Siblings;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.naming.FileName;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.units.Span;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
@@ -185,7 +186,7 @@ class Finder {
   }
 
   private boolean sight(Document document, Folder place, Found found) {
-    String relative = place.path().relativize(found.path()).toString();
+    String relative = RelativePath.of(place.path(), found.path());
     CopyRow known = copies.findByPlaceIdAndRelPathAndGoneIsNull(place.key(), relative).orElse(null);
     if (known != null
         && known.modified == found.facts().modifiedNanos()

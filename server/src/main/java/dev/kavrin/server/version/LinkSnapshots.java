@@ -2,6 +2,7 @@ package dev.kavrin.server.version;
 
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.profile.CopyKind;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.folder.FolderService;
@@ -76,7 +77,7 @@ public class LinkSnapshots {
         .flatMap(
             p ->
                 copies.findByPlaceIdAndRelPathAndGoneIsNull(
-                    p.key(), p.path().relativize(file).toString()));
+                    p.key(), RelativePath.of(p.path(), file)));
   }
 
   private Map<String, String> snapshots(CopyRow copy) {

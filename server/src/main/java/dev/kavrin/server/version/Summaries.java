@@ -41,6 +41,10 @@ public class Summaries {
           .weigher((Long document, Totals t) -> t.states().size() + 1)
           .build();
 
+  /** Bytes of the last day by folder: a minute more or less makes no difference to it. */
+  private final Cache<Long, Long> written =
+      Caffeine.newBuilder().expireAfterWrite(Duration.ofMinutes(1)).build();
+
   Summaries(Engine engine, KnownVersions states, VersionRows.Copies copies, InstantSource clock) {
     this.engine = engine;
     this.states = states;
@@ -63,14 +67,25 @@ public class Summaries {
       int copies,
       long bytes) {}
 
-  /** By document, in a handful of queries however many there are. */
+  /**
+   * By document, in a handful of queries however many there are.
+   *
+   * @param documents by project
+   */
   @Transactional(readOnly = true)
-  public Map<UUID, Summary> of(ProjectService.Project project, List<Document> documents) {
-    return of(project, documents, states.of(documents.stream().map(Document::key).toList()));
+  public Map<UUID, Summary> of(
+      List<ProjectService.Project> projects, Map<UUID, List<Document>> documents) {
+    Map<Long, List<KnownVersion>> held =
+        states.of(documents.values().stream().flatMap(List::stream).map(Document::key).toList());
+    Map<UUID, Summary> all = new HashMap<>();
+    for (ProjectService.Project project : projects) {
+      all.putAll(of(project, documents.getOrDefault(project.id(), List.of()), held));
+    }
+    return all;
   }
 
   /**
-   * The same from states that are at hand.
+   * Of one project's, from states that are at hand.
    *
    * @param held by document key
    */
@@ -102,7 +117,8 @@ public class Summaries {
     Duration day = Duration.ofDays(1);
     Instant now = clock.instant();
     return place.role() == FolderRole.RECOVERY
-        ? new Growth(copies.bytesSince(place.key(), now.minus(day)), day).usedUp(free, now)
+        ? new Growth(written.get(place.key(), key -> copies.bytesSince(key, now.minus(day))), day)
+            .usedUp(free, now)
         : Optional.empty();
   }
 

@@ -1,8 +1,8 @@
 package dev.kavrin.server.version;
 
+import dev.kavrin.core.host.ProcessTable;
 import dev.kavrin.core.naming.FileName;
 import dev.kavrin.server.platform.FileOwners;
-import dev.kavrin.server.platform.ProcessList;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.io.IOException;
@@ -22,6 +22,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** Who has to do with a file on a drive that several people use, as far as the system tells. */
 @RestController
 class WhoController {
+  private static final ProcessTable PROCESSES = ProcessTable.ofThisMachine();
   private static final long SIGN_AT_MOST = 4096;
 
   /** Common practice, no source: what programs call the file that says somebody is in here. */
@@ -56,8 +57,8 @@ class WhoController {
   }
 
   private static List<String> openIn(Path file) {
-    return ProcessList.now().stream()
-        .filter(p -> ProcessList.open(p.pid()).contains(file))
+    return PROCESSES.now().stream()
+        .filter(p -> PROCESSES.open(p.pid()).contains(file))
         .map(p -> p.arguments().get(0).replaceFirst("^.*/", ""))
         .distinct()
         .toList();

@@ -1,5 +1,6 @@
-package dev.kavrin.server.platform;
+package dev.kavrin.core.host;
 
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
@@ -10,21 +11,14 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 
-/** The processes of this machine, as the kernel tells them. */
-public final class ProcessList {
-  private static final Path PROC = Path.of("/proc");
+/** As the kernel tells them (proc(5), from memory). */
+final class LinuxProcessTable implements ProcessTable {
+  static final Path PROC = Path.of("/proc");
+  private static final Path BOOT = PROC.resolve("sys/kernel/random/boot_id");
+  private static final Path NAME = PROC.resolve("sys/kernel/hostname");
 
-  private ProcessList() {}
-
-  /**
-   * One process.
-   *
-   * @param arguments its command line, program first; never empty
-   */
-  public record Line(long pid, List<String> arguments) {}
-
-  /** Those that are there; kernel threads and such as ended meanwhile are left out. */
-  public static List<Line> now() {
+  @Override
+  public List<Line> now() {
     List<Line> lines = new ArrayList<>();
     try (DirectoryStream<Path> all = Files.newDirectoryStream(PROC, "[0-9]*")) {
       for (Path process : all) {
@@ -45,11 +39,10 @@ public final class ProcessList {
     return lines;
   }
 
-  /** Files a process has open, as far as Kavrin may see them. */
-  public static Set<Path> open(long pid) {
+  @Override
+  public Set<Path> open(long pid) {
     Set<Path> open = new TreeSet<>();
-    try (DirectoryStream<Path> all =
-        Files.newDirectoryStream(PROC.resolve(Long.toString(pid)).resolve("fd"))) {
+    try (DirectoryStream<Path> all = Files.newDirectoryStream(of(pid).resolve("fd"))) {
       for (Path link : all) {
         Path target = Files.readSymbolicLink(link);
         if (target.isAbsolute() && !target.startsWith("/dev") && !target.startsWith(PROC)) {
@@ -60,5 +53,42 @@ public final class ProcessList {
       return open;
     }
     return open;
+  }
+
+  @Override
+  @Nullable
+  public Path folder(long pid) {
+    try {
+      return Files.readSymbolicLink(of(pid).resolve("cwd"));
+    } catch (IOException | SecurityException notTold) {
+      return null;
+    }
+  }
+
+  private static Path of(long pid) {
+    return PROC.resolve(Long.toString(pid));
+  }
+
+  @Override
+  public boolean mayBeWritten(Path file) {
+    return OpenFiles.mayBeWritten(file);
+  }
+
+  @Override
+  public String boot() {
+    return read(BOOT);
+  }
+
+  @Override
+  public String name() {
+    return read(NAME);
+  }
+
+  private static String read(Path file) {
+    try {
+      return Files.readString(file).strip();
+    } catch (IOException untold) {
+      return "";
+    }
   }
 }

@@ -1,4 +1,4 @@
-package dev.kavrin.core.disk;
+package dev.kavrin.core.host;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -8,19 +8,19 @@ import java.nio.file.Path;
 
 /** Who has a file open, as far as Linux tells this user (proc(5), from memory). */
 final class OpenFiles {
-  private static final Path PROC = Path.of("/proc");
 
   private OpenFiles() {}
 
   static boolean mayBeWritten(Path file) {
-    try (DirectoryStream<Path> processes = Files.newDirectoryStream(PROC, "[0-9]*")) {
+    try (DirectoryStream<Path> processes =
+        Files.newDirectoryStream(LinuxProcessTable.PROC, "[0-9]*")) {
       for (Path process : processes) {
         if (hasOpen(process, file) || hasMapped(process, file)) {
           return true;
         }
       }
-    } catch (IOException noProcesses) {
-      return false;
+    } catch (IOException notTold) {
+      return true;
     }
     return false;
   }
