@@ -5,6 +5,7 @@ import {
   useOwnNotificationTest,
   useSetOwnNotifications,
 } from "../api/notifications";
+import { useMay } from "../api/people";
 import { useSession } from "../api/queries";
 import type { KindView, OutcomeView, OwnNotifications, OwnNotificationsView } from "../api/schema";
 import { Tick } from "../shared/fields";
@@ -70,6 +71,7 @@ export function Kinds(props: {
 }
 
 function Mine({ view }: { view: OwnNotificationsView }) {
+  const administers = useMay()("ADMINISTER");
   const change = useSetOwnNotifications();
   const test = useOwnNotificationTest();
   const [address, setAddress] = useState(view.own.mail ?? "");
@@ -161,7 +163,8 @@ function Mine({ view }: { view: OwnNotificationsView }) {
           </Side>
           {!view.canMail && (
             <Text fontSize="12px" color="muted" w="100%">
-              This machine has no mail server to send by yet. Whoever administers Kavrin sets one.
+              This machine has no mail server to send by yet.{" "}
+              {administers ? "Set one below." : "Whoever administers Kavrin sets one."}
             </Text>
           )}
         </Flex>,
