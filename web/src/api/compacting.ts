@@ -4,6 +4,9 @@ import type { components } from "./schema";
 
 export type CompactingStanding = components["schemas"]["Compacted"];
 
+/** That it would pay, as found out by itself. */
+export type CompactingProposal = components["schemas"]["CompactingProposal"];
+
 /** What compacting would come to: the result of its job. */
 export interface CompactingEstimate {
   versions: number;

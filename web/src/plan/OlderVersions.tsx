@@ -2,6 +2,7 @@ import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import {
   type CompactingEstimate,
+  type CompactingProposal,
   type CompactingStanding,
   useCompacting,
   useCompactNow,
@@ -9,7 +10,7 @@ import {
 } from "../api/compacting";
 import type { Plan as PlanRecord } from "../api/schema";
 import { Number, Setting, Tick } from "../shared/fields";
-import { Failure, Side } from "../shared/parts";
+import { Failure, Notice, Quiet, Side } from "../shared/parts";
 import { age, count, seconds, size } from "../shared/words";
 
 const many = (n: number) => count(n, "version");
@@ -41,6 +42,21 @@ function Comes({ to }: { to: CompactingEstimate }) {
   );
 }
 
+/** Found out by itself: it would pay, and one press wants it. */
+function Pays(props: { proposed: CompactingProposal; onTake: () => void }) {
+  const { comesTo } = props.proposed;
+  return (
+    <Notice tone="fir">
+      It would pay: {many(comesTo.versions)} of {size(comesTo.before)} would take{" "}
+      {size(comesTo.after)}, about {age(seconds(comesTo.time) * 1000)} of work while nobody works.
+      Measured on {many(comesTo.measured)} of its own.{" "}
+      <Quiet needs="PLAN" onClick={props.onTake}>
+        Compact them
+      </Quiet>
+    </Notice>
+  );
+}
+
 /** Older versions put together from pieces that stand once; the newest stay plain files. */
 export function OlderVersions(props: {
   project: string;
@@ -50,7 +66,7 @@ export function OlderVersions(props: {
   set: (changes: Partial<PlanRecord>) => void;
 }) {
   const { compacting } = props.plan;
-  const standing = useCompacting(props.project).data;
+  const { standing, proposed } = useCompacting(props.project).data ?? {};
   const measure = useMeasureCompacting(props.project);
   const [left, setLeft] = useState<string>();
   const now = useCompactNow(props.project, (job) => setLeft(job.words));
@@ -86,6 +102,9 @@ export function OlderVersions(props: {
         stay plain files
       </Flex>
       {standing && <Stands now={standing} />}
+      {proposed && !compacting.on && (
+        <Pays proposed={proposed} onTake={() => change(proposed.asIf)} />
+      )}
       <Flex w="100%" align="center" gap="2" wrap="wrap">
         <Side
           needs="PLAN"
@@ -113,8 +132,13 @@ export function OlderVersions(props: {
 }
 
 /** What stays plain, in a few words. */
-export function compactingWords(compacting: PlanRecord["compacting"]): string {
-  return compacting.on
-    ? `all but the newest ${compacting.newest} and one of every ${compacting.every}`
+export function compactingWords(
+  compacting: PlanRecord["compacting"],
+  proposed: CompactingProposal | undefined,
+): string {
+  if (compacting.on)
+    return `all but the newest ${compacting.newest} and one of every ${compacting.every}`;
+  return proposed
+    ? `none; compacted they would take ${size(proposed.comesTo.before - proposed.comesTo.after)} less`
     : "none: all stay plain files";
 }

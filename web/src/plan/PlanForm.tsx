@@ -7,6 +7,7 @@ import type {
   PlanAnswer,
   Light,
 } from "../api/schema";
+import { type CompactingProposal, useCompacting } from "../api/compacting";
 import { Notice, Quiet } from "../shared/parts";
 import { duration, seconds } from "../shared/words";
 import { Number, Setting, Tick, Words } from "../shared/fields";
@@ -352,7 +353,7 @@ const days = (iso: string) => Math.round(seconds(iso) / DAY);
 const orNever = (n: number, unit: string) => (n === 0 ? "never" : `${n} ${unit}`);
 
 /** What a closed section says. */
-function summaries(plan: PlanRecord) {
+function summaries(plan: PlanRecord, proposed: CompactingProposal | undefined) {
   const pauses = [
     plan.handsOff.process && `while ${plan.handsOff.process} runs`,
     plan.handsOff.file && `while ${plan.handsOff.file} stands`,
@@ -362,7 +363,7 @@ function summaries(plan: PlanRecord) {
     when: `${seconds(plan.quiet)} s of quiet, ${minutes(plan.hardLimit)} min at most`,
     many: olderWords(plan.keep),
     programs: autosaveWords(plan.programCopies),
-    older: compactingWords(plan.compacting),
+    older: compactingWords(plan.compacting, proposed),
     pauses: pauses.join(", ") || "none",
     out:
       plan.light.pictures || plan.light.entries.length > 0
@@ -427,7 +428,7 @@ export function Form({
   holds: boolean;
   children?: ReactNode;
 }) {
-  const says = summaries(plan);
+  const says = summaries(plan, useCompacting(project).data?.proposed);
   return (
     <Accordion.Root multiple collapsible lazyMount>
       <Section value="when" title="When exactly" says={says.when}>

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { Counts } from "../api/schema";
@@ -93,7 +93,9 @@ test("compacting is measured on the project's own versions, then wanted by the p
   const { user } = thePlan();
   const measured = { versions: 60, measured: 12, before: 38e9, after: 21e8, time: "PT40S" };
   answering({
-    [`${BASE}/compacting`]: { compacted: 0, plain: 0, stored: 0, due: 0, dueBytes: 0 },
+    [`${BASE}/compacting`]: {
+      standing: { compacted: 0, plain: 0, stored: 0, due: 0, dueBytes: 0 },
+    },
     [`POST ${BASE}/compacting/measure`]: job(measured),
   });
   const section = await screen.findByRole("button", { name: /^Older versions/ });
@@ -112,13 +114,35 @@ test("compacting is measured on the project's own versions, then wanted by the p
   );
 });
 
+test("that compacting would pay is said where one looks, and wanted with one press", async () => {
+  const { user } = thePlan();
+  answering({
+    [`${BASE}/compacting`]: {
+      standing: { compacted: 0, plain: 0, stored: 0, due: 0, dueBytes: 0 },
+      proposed: {
+        asIf: { on: true, newest: 5, every: 50 },
+        comesTo: { versions: 60, measured: 12, before: 38e9, after: 21e8, time: "PT40S" },
+      },
+    },
+  });
+  const section = await screen.findByRole("button", { name: /^Older versions/ });
+  await waitFor(() => expect(section.textContent).toContain("would take 35.9 GB less"));
+  await user.click(section);
+  await screen.findByText(/It would pay: 60 versions of 38.0 GB would take 2.1 GB, about 40 s/);
+  await user.click(screen.getByRole("button", { name: "Compact them" }));
+  await screen.findByRole("button", { name: "Apply · drops nothing" });
+  const sent = figures().at(-1)?.sent as { plan: { compacting: unknown } };
+  expect(sent.plan.compacting).toEqual({ on: true, newest: 5, every: 50 });
+  expect(screen.queryByText(/It would pay/)).toBeNull();
+});
+
 test("what waits can be compacted now; a failure is told", async () => {
   const { user } = thePlan();
   const plan = { ...PLAN, compacting: { on: true, newest: 5, every: 50 } };
   const standing = { compacted: 38, plain: 38e9, stored: 21e8, due: 12, dueBytes: 12e9 };
   answering({
     [BASE]: { ...PROJECT, plan },
-    [`${BASE}/compacting`]: standing,
+    [`${BASE}/compacting`]: { standing },
     [`POST ${BASE}/compacting/now`]: problem(507, "no-room", "The disk is full. Nothing changed."),
   });
   await user.click(await screen.findByRole("button", { name: /^Older versions/ }));
@@ -129,7 +153,7 @@ test("what waits can be compacted now; a failure is told", async () => {
   await screen.findByText(/The disk is full. Nothing changed./);
   answering({
     [`POST ${BASE}/compacting/now`]: job({ versions: 12, before: 12e9, after: 4e8 }),
-    [`${BASE}/compacting`]: { ...standing, compacted: 50, due: 0, dueBytes: 0 },
+    [`${BASE}/compacting`]: { standing: { ...standing, compacted: 50, due: 0, dueBytes: 0 } },
   });
   await user.click(screen.getByRole("button", { name: "Compact now" }));
   await screen.findByText("Compacted 12 versions: 12.0 GB → 400.0 MB.");

@@ -20,6 +20,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -43,12 +44,16 @@ public final class OlderVersions {
 
   private static final Duration SHARE_FOR = Duration.ofMinutes(1);
 
+  /** What is free again must be worth a person's attention. */
+  private static final long WORTH = 256_000_000;
+
   private final CompactedDisk disk;
   private final BackupFolders folders;
   private final Compactor compactor;
   private final PackCleanup cleanup;
   private final FolderHours.Rests rests;
   private final Clockwork clock;
+  private final ProposalWatch proposals;
   private volatile Share share;
   private final Map<UUID, Duration> cleaned = new ConcurrentHashMap<>();
 
@@ -58,12 +63,23 @@ public final class OlderVersions {
       BackupFolders folders,
       FolderHours.Rests rests,
       Clockwork clock) {
+    this(disk, publisher, folders, rests, clock, WORTH);
+  }
+
+  OlderVersions(
+      CompactedDisk disk,
+      Publisher publisher,
+      BackupFolders folders,
+      FolderHours.Rests rests,
+      Clockwork clock,
+      long worth) {
     this.disk = disk;
     this.folders = folders;
     this.compactor = new Compactor(disk, publisher, clock);
     this.cleanup = new PackCleanup(disk, publisher, clock);
     this.rests = rests;
     this.clock = clock;
+    this.proposals = new ProposalWatch(worth, clock);
   }
 
   /**
@@ -158,8 +174,14 @@ public final class OlderVersions {
       boolean awake = rests.why(folder.root()).isEmpty();
       if (awake && !folder.dropsPaused().get() && isQuiet(folder.history(), project)) {
         tick(folder, project);
+        proposals.look(project, folder.history(), this);
       }
     }
+  }
+
+  /** That compacting would pay, once that was found out; empty while the plan wants it anyway. */
+  public Optional<CompactingProposal> proposal() {
+    return proposals.present();
   }
 
   private void tick(BackupFolder folder, ProjectRecord project) throws IOException {

@@ -113,6 +113,33 @@ class OlderVersionsTest extends EngineFixture {
     assertThat(now.stored()).isLessThan(now.plain() / 2);
   }
 
+  @Test
+  void whereItWouldPayThatIsFoundOutByItselfAndToldUntilThePlanWantsIt() throws IOException {
+    begin(50, "keep");
+    change(project.plan().with(Compacting.OFF));
+    save(12);
+    OlderVersions patient =
+        new OlderVersions(
+            folded, folding, recoveries, FolderHours.Rests.NEVER, this, Long.MAX_VALUE);
+    OlderVersions older =
+        new OlderVersions(folded, folding, recoveries, FolderHours.Rests.NEVER, this, 500_000);
+
+    patient.tick(project);
+    older.tick(project);
+
+    assertThat(patient.proposal()).as("too little to speak of").isEmpty();
+    CompactingProposal told = older.proposal().orElseThrow();
+    assertThat(told.asIf()).isEqualTo(new Compacting(true, 5, 50));
+    assertThat(told.comesTo().after()).isEqualTo(older.estimate(project, told.asIf()).after());
+    assertThat(told.saves()).isGreaterThan(told.comesTo().before() / 2);
+    assertThat(compacted()).as("nothing is done unasked").isZero();
+
+    change(project.plan().with(told.asIf()));
+    older.tick(project);
+    assertThat(older.proposal()).isEmpty();
+    assertThat(compacted()).isEqualTo(told.comesTo().versions());
+  }
+
   /** A sector that fails is told and passed over; the others are compacted. */
   @Test
   void oneThatRottedIsToldAndStaysTheOthersAreCompacted() throws IOException {

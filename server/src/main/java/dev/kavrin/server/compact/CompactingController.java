@@ -1,5 +1,6 @@
 package dev.kavrin.server.compact;
 
+import dev.kavrin.core.compact.CompactingProposal;
 import dev.kavrin.core.compact.Compactor;
 import dev.kavrin.core.compact.OlderVersions;
 import dev.kavrin.core.lane.Lane;
@@ -14,6 +15,7 @@ import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.ProblemException;
 import dev.kavrin.server.project.ProjectService;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
@@ -49,10 +51,17 @@ class CompactingController implements JobKinds {
   /** All that is due. */
   record Now(UUID project) {}
 
+  /**
+   * @param proposed that it would pay, where the plan does not want it; null where it would not, or
+   *     nobody knows yet
+   */
+  record CompactingView(OlderVersions.Compacted standing, @Nullable CompactingProposal proposed) {}
+
   @GetMapping("/api/projects/{id}/compacting")
-  OlderVersions.Compacted standing(@PathVariable UUID id) {
+  CompactingView standing(@PathVariable UUID id) {
     Kept kept = projects.kept(id);
-    return kept.older().standing(kept.project());
+    return new CompactingView(
+        kept.older().standing(kept.project()), kept.older().proposal().orElse(null));
   }
 
   /** Reads some of the project's own versions and tells; nothing is written. */

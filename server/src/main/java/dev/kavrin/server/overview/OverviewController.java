@@ -3,7 +3,6 @@ package dev.kavrin.server.overview;
 import dev.kavrin.core.settings.SettingsAudit;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
-import dev.kavrin.server.folder.FolderCheck;
 import dev.kavrin.server.folder.FolderPresence;
 import dev.kavrin.server.folder.FolderService;
 import dev.kavrin.server.incident.IncidentService;
@@ -23,10 +22,7 @@ import dev.kavrin.server.version.VersionsView;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -41,9 +37,6 @@ import org.springframework.web.bind.annotation.RestController;
 /** One page over everything: what would be lost now, what asks for somebody. */
 @RestController
 class OverviewController {
-  private static final Duration DAY_AHEAD = Duration.ofDays(1);
-  private static final String ELSEWHERE_TOO =
-      "Same disk as the work: if it breaks, only the copies elsewhere are left.";
 
   private final ProjectService projects;
   private final AllDocuments documents;
@@ -59,7 +52,7 @@ class OverviewController {
   private final Coverages coverages;
   private final Access access;
   private final OneForAll<List<ProjectLine>> all;
-  private final InstantSource clock;
+  private final ProjectCautions cautions;
 
   OverviewController(
       ProjectService projects,
@@ -75,8 +68,8 @@ class OverviewController {
       JournalFollower follower,
       Coverages coverages,
       Access access,
-      PlatformTransactionManager transactions,
-      InstantSource clock) {
+      ProjectCautions cautions,
+      PlatformTransactionManager transactions) {
     this.projects = projects;
     this.documents = documents;
     this.summaries = summaries;
@@ -90,7 +83,7 @@ class OverviewController {
     this.follower = follower;
     this.coverages = coverages;
     this.access = access;
-    this.clock = clock;
+    this.cautions = cautions;
     TransactionTemplate reading = new TransactionTemplate(transactions);
     reading.setReadOnly(true);
     this.all = new OneForAll<>(() -> reading.execute(s -> lines()));
@@ -204,7 +197,7 @@ class OverviewController {
         drifts(p.id()),
         proven,
         engine.project(p.id()).map(coverages::line).orElse(null),
-        cautions(p, workHere, recoveryHere));
+        cautions.of(p, workHere, recoveryHere));
   }
 
   private DocumentLine line(
@@ -243,53 +236,5 @@ class OverviewController {
     return places.all().stream()
         .filter(x -> x.path().equals(Path.of(path)))
         .anyMatch(presence::wasHere);
-  }
-
-  private List<String> cautions(ProjectService.Project p, boolean workHere, boolean recoveryHere) {
-    if (!workHere) {
-      return List.of(p.folder() + " is away. Nothing is called missing there.");
-    }
-    List<String> all = new ArrayList<>();
-    for (ProjectService.Recovery folder : p.recoveries()) {
-      if (!folder.here()) {
-        all.add(
-            folder.path()
-                + (recoveryHere
-                    ? " is away: it is caught up when it is back."
-                    : " is away: no copies are made until it is back."));
-      } else {
-        all.addAll(cautions(p, folder));
-      }
-    }
-    return all;
-  }
-
-  /** True if the newest whole version of every document lies elsewhere, too. */
-  private static boolean isAll(SiteLine line) {
-    return line.stores() > 0 && line.elsewhere() == line.documents();
-  }
-
-  private List<String> cautions(ProjectService.Project p, ProjectService.Recovery folder) {
-    FolderCheck check = presence.lastCheck(folder.path(), p.folder()).orElse(null);
-    if (check == null) {
-      return List.of();
-    }
-    String which = p.recoveries().size() > 1 ? folder.path() + ": " : "";
-    List<String> all = new ArrayList<>();
-    check.faults().forEach(f -> all.add(which + f));
-    boolean elsewhere =
-        engine.project(p.id()).map(coverages::line).filter(OverviewController::isAll).isPresent();
-    check.cautions().stream()
-        .map(c -> elsewhere && c.equals(FolderService.SAME_DISK) ? ELSEWHERE_TOO : c)
-        .forEach(c -> all.add(which + c));
-    if (folder.behind() != null) {
-      all.add(folder.path() + " lacks copies: " + folder.behind());
-    }
-    places
-        .byPath(Path.of(folder.path()))
-        .flatMap(place -> summaries.fullAt(place, check.free()))
-        .filter(t -> t.isBefore(clock.instant().plus(DAY_AHEAD)))
-        .ifPresent(t -> all.add(folder.path() + " is full within a day, as it fills now."));
-    return all;
   }
 }
