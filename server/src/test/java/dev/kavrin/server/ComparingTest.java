@@ -11,10 +11,12 @@ import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
@@ -165,10 +167,46 @@ class ComparingTest {
             .compared(
                 app.document(), states().at("/1/id").asString(), states().at("/0/id").asString());
     assertThat(shown.at("/counts/SAME").asInt()).as(shown.toString()).isEqualTo(1);
-    assertThat(shown.at("/counts/UNREAD").isMissingNode()).isTrue();
+    assertThat(shown.at("/counts/UNREADABLE").isMissingNode()).isTrue();
     String before = shown.path("contentA").asString();
     Files.delete(app.live().resolveSibling("shapes.bin"));
     assertThat(app.client().get("/api/contents/" + before + "/picture").status()).isEqualTo(200);
+  }
+
+  /** The backup of a file a version leans on may be away for a while, or not stand yet. */
+  @Test
+  void whatCouldNotBeReadWholeIsComparedAgain() throws Exception {
+    lean("shapes.bin", "Frame", "Roof");
+    assertThat(app.project(1).status()).isEqualTo(200);
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(() -> assertThat(states().at("/0/copies").size()).isEqualTo(2));
+    untilNumbersAreBackedUp(1);
+    lean("shapes.bin", "Frame", "Roof over the stand");
+    await().atMost(Patience.LONG).untilAsserted(() -> assertThat(states().size()).isEqualTo(2));
+    untilNumbersAreBackedUp(2);
+    String a = states().at("/1/id").asString();
+    String b = states().at("/0/id").asString();
+    Path numbers;
+    try (Stream<Path> all = Files.walk(app.keep())) {
+      numbers =
+          all.filter(p -> p.getFileName().toString().matches("shapes\\..*\\.bin"))
+              .min(Comparator.naturalOrder())
+              .orElseThrow();
+    }
+    Path away = app.keep().resolve(".kavrin/away");
+    Files.move(numbers, away);
+    JsonNode lacking = app.client().compared(app.document(), a, b);
+    assertThat(lacking.at("/counts/UNREADABLE").asInt()).as(lacking.toString()).isPositive();
+    Files.move(away, numbers);
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () -> {
+              JsonNode shown = app.client().compared(app.document(), a, b);
+              assertThat(shown.at("/counts/SAME").asInt()).as(shown.toString()).isEqualTo(1);
+              assertThat(shown.at("/counts/UNREADABLE").isMissingNode()).isTrue();
+            });
   }
 
   private static byte[] plates(boolean both) {

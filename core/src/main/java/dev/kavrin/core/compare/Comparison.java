@@ -22,7 +22,7 @@ import java.util.stream.Collectors;
 public record Comparison(
     List<PartChange> changes, @Nullable ByteChange bytes, Side a, Side b, double tolerance) {
   /** Goes up whenever the same two files would come to another result. */
-  public static final int VERSION = 6;
+  public static final int VERSION = 7;
 
   /**
    * What was read of one state.

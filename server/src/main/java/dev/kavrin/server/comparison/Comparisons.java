@@ -2,8 +2,10 @@ package dev.kavrin.server.comparison;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import com.github.benmanes.caffeine.cache.Expiry;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.compare.Comparison;
+import dev.kavrin.core.compare.Outcome;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.Unchanged;
 import dev.kavrin.core.lane.Lane;
@@ -37,6 +39,7 @@ class Comparisons implements JobKinds {
   private static final Duration PATIENCE = Duration.ofMillis(1500);
   private static final Duration LONG = Duration.ofMinutes(1);
   private static final Duration AT_HAND = Duration.ofMinutes(10);
+  private static final Duration UNREAD_AT_HAND = Duration.ofSeconds(20);
   private static final int MOST_AT_HAND = 50;
 
   private final ReaderProcess reader;
@@ -45,8 +48,13 @@ class Comparisons implements JobKinds {
   private final JobService jobs;
   private final JobKind<Wanted> comparing =
       JobKind.repeatable("comparison", Lane.ASKED, Wanted.class, this::make);
-  private final Cache<Wanted, UUID> asked = atHand();
-  private final Cache<Wanted, Comparison> made = atHand();
+  private final Cache<Wanted, UUID> asked =
+      Caffeine.newBuilder().expireAfterAccess(AT_HAND).maximumSize(MOST_AT_HAND).build();
+  private final Cache<Wanted, Comparison> made =
+      Caffeine.newBuilder()
+          .expireAfter(Expiry.<Wanted, Comparison>writing((wanted, c) -> holdsFor(c)))
+          .maximumSize(MOST_AT_HAND)
+          .build();
 
   Comparisons(ReaderProcess reader, ComparisonRow.Repository kept, Disk disk, JobService jobs) {
     this.reader = reader;
@@ -55,8 +63,13 @@ class Comparisons implements JobKinds {
     this.jobs = jobs;
   }
 
-  private static <T> Cache<Wanted, T> atHand() {
-    return Caffeine.newBuilder().expireAfterAccess(AT_HAND).maximumSize(MOST_AT_HAND).build();
+  /** What a file leans on may yet be backed up, or come back: then more of it can be read. */
+  private static boolean isWhole(Comparison comparison) {
+    return comparison.count(Outcome.UNREADABLE) == 0;
+  }
+
+  private static Duration holdsFor(Comparison comparison) {
+    return isWhole(comparison) ? AT_HAND : UNREAD_AT_HAND;
   }
 
   /** A comparison that is to be. */
@@ -189,6 +202,9 @@ class Comparisons implements JobKinds {
   }
 
   private Comparison keep(Sides sides, Comparison comparison) {
+    if (!isWhole(comparison)) {
+      return comparison;
+    }
     ComparisonRow row =
         kept.findByContentAAndContentB(sides.a().content(), sides.b().content())
             .orElseGet(ComparisonRow::new);
