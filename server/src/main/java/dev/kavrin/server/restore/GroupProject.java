@@ -1,7 +1,7 @@
 package dev.kavrin.server.restore;
 
 import dev.kavrin.server.people.ProjectOf;
-import dev.kavrin.server.project.ProjectService;
+import dev.kavrin.server.project.AllDocuments;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
@@ -10,11 +10,11 @@ import org.springframework.stereotype.Component;
 @Component
 class GroupProject implements ProjectOf {
   private final GroupRow.Repository groups;
-  private final ProjectService projects;
+  private final AllDocuments documents;
 
-  GroupProject(GroupRow.Repository groups, ProjectService projects) {
+  GroupProject(GroupRow.Repository groups, AllDocuments documents) {
     this.groups = groups;
-    this.projects = projects;
+    this.documents = documents;
   }
 
   @Override
@@ -24,13 +24,6 @@ class GroupProject implements ProjectOf {
 
   @Override
   public Optional<UUID> project(UUID restore) {
-    return groups
-        .findByUuid(restore)
-        .flatMap(
-            g ->
-                projects.all().stream()
-                    .map(ProjectService.Project::id)
-                    .filter(p -> projects.key(p) == g.projectId)
-                    .findFirst());
+    return groups.findByUuid(restore).map(g -> documents.projects().get(g.projectId));
   }
 }
