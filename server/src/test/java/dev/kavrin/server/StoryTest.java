@@ -193,7 +193,7 @@ class StoryTest {
     app.database().goAway();
     Client.Answer answer = app.client().get("/api/overview");
     assertThat(answer.status()).isEqualTo(503);
-    assertThat(answer.json().at("/detail").asString()).contains("Copies go on being made");
+    assertThat(answer.json().at("/detail").asString()).contains("Backups go on being made");
     app.write(app.live(), model("Frame", "Roof"));
     await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
     app.database().comeBack();
@@ -238,7 +238,7 @@ class StoryTest {
             () -> {
               Client.Answer page = outside.get("/");
               assertThat(page.status()).isEqualTo(503);
-              assertThat(page.body()).contains("Copies go on being made");
+              assertThat(page.body()).contains("Backups go on being made");
             });
     app.write(app.live(), model("Frame", "Roof"));
     await().atMost(Patience.LONG).untilAsserted(() -> assertThat(copies()).isEqualTo(2));
