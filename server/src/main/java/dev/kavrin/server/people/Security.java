@@ -201,7 +201,7 @@ class Security {
             response,
             HttpStatus.SERVICE_UNAVAILABLE,
             "records-away",
-            "Kavrin's records (PostgreSQL) cannot be reached. Copies go on being made; looking and"
+            "Kavrin's records (PostgreSQL) cannot be reached. Backups go on being made; looking and"
                 + " restoring wait. Nothing was changed.");
         return;
       }
