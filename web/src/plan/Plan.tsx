@@ -10,7 +10,7 @@ import {
   useSession,
 } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
-import { Allowed, NotAllowed } from "../shared/Allowed";
+import { NotAllowed } from "../shared/Allowed";
 import { Empty, Failure, Loading, Main, PageHead, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { count, isDuration, moment, seconds } from "../shared/words";
@@ -107,16 +107,7 @@ function Editor({
         </Main>
       </PageHead>
       <Failure error={apply.error ?? except.error} />
-      <Allowed
-        needs="PLAN"
-        otherwise={
-          <Box px="4" py="1">
-            <NotAllowed needs="PLAN" what="You can try what other figures come to. Setting them" />
-          </Box>
-        }
-      >
-        {null}
-      </Allowed>
+      <NotAllowed needs="PLAN" what="You can try what other figures come to. Setting them" px="4" />
       <ThreeSettings project={project} plan={plan} set={set} answer={figures.data} />
       <Grid
         templateColumns={{ base: "1fr", lg: "minmax(420px, 5fr) 7fr" }}

@@ -416,17 +416,17 @@ export function Recover() {
               </>
             ) : (
               b !== "" && (
-                <Allowed
-                  needs="RESTORE"
-                  otherwise={<NotAllowed needs="RESTORE" what="Restoring a version" />}
-                >
-                  <RestorePanel
-                    key={b}
-                    document={document}
-                    state={b}
-                    onDone={() => setAgain(false)}
-                  />
-                </Allowed>
+                <>
+                  <NotAllowed needs="RESTORE" what="Restoring a version" />
+                  <Allowed needs="RESTORE">
+                    <RestorePanel
+                      key={b}
+                      document={document}
+                      state={b}
+                      onDone={() => setAgain(false)}
+                    />
+                  </Allowed>
+                </>
               )
             )}
             {proven && (

@@ -20,18 +20,19 @@ function useMayHere(): (role: Role) => boolean {
   return (role) => may(role, project);
 }
 
-/** Shown to those who may do it; to others what is to be seen otherwise, or nothing. */
-export function Allowed(props: Needed & { children: ReactNode; otherwise?: ReactNode }) {
+/** Shown to those who may do it. */
+export function Allowed({ needs, over, children }: Needed & { children: ReactNode }) {
   const may = useMay();
   const here = useMayHere();
-  const { needs, over, children, otherwise } = props;
-  return <>{(over ? may(needs) : here(needs)) ? children : otherwise}</>;
+  return <>{(over ? may(needs) : here(needs)) && children}</>;
 }
 
-/** Why there is no button here. */
-export function NotAllowed({ needs, what }: { needs: Role; what: string }) {
+/** Why there is no button here, for those who may not do it. */
+export function NotAllowed(props: { needs: Role; what: string; px?: string }) {
+  const { needs, what, px } = props;
+  if (useMayHere()(needs)) return null;
   return (
-    <Text fontSize="13px" color="muted">
+    <Text fontSize="13px" color="muted" px={px ?? "0"} py="1">
       {what} needs the right to “{ROLE_WORDS[needs]}” in this project. Whoever administers it can
       give it to you.
     </Text>

@@ -22,11 +22,7 @@ final class LinuxVolumes implements Volumes {
 
   @Override
   public String device(Path path) throws IOException {
-    return String.valueOf(number(path));
-  }
-
-  private static Object number(Path path) throws IOException {
-    return Files.getAttribute(path, "unix:dev", LinkOption.NOFOLLOW_LINKS);
+    return String.valueOf(Files.getAttribute(path, "unix:dev", LinkOption.NOFOLLOW_LINKS));
   }
 
   @Override

@@ -3,6 +3,7 @@ package dev.kavrin.core.health;
 import dev.kavrin.core.content.SiblingFiles;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.naming.RelativePath;
 import java.io.IOException;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.InvalidPathException;
@@ -32,7 +33,7 @@ public record SiblingFilesOnDisk(Disk disk, Path file, Map<String, String> once)
     } catch (InvalidPathException noPath) {
       return Optional.empty();
     }
-    String snapshot = once.get(slashed(folder.relativize(wanted)));
+    String snapshot = once.get(RelativePath.of(folder, wanted));
     if (snapshot != null && isFile(Path.of(snapshot))) {
       return Optional.of(disk.read(Path.of(snapshot)));
     }
@@ -43,9 +44,5 @@ public record SiblingFilesOnDisk(Disk disk, Path file, Map<String, String> once)
 
   private boolean isFile(Path path) throws IOException {
     return disk.facts(path).filter(FileFacts::isFile).isPresent();
-  }
-
-  private static String slashed(Path path) {
-    return path.toString().replace(path.getFileSystem().getSeparator(), "/");
   }
 }

@@ -8,7 +8,6 @@ import java.nio.file.Path;
 
 /** Who has a file open, as far as Linux tells this user (proc(5), from memory). */
 final class OpenFiles {
-
   private OpenFiles() {}
 
   static boolean mayBeWritten(Path file) {

@@ -70,8 +70,9 @@ public class IncidentService {
   /** Those nobody dealt with, by project, the newest first. */
   @Transactional(readOnly = true)
   public Map<UUID, List<Incident>> open() {
+    List<IncidentRow> rows = incidents.findByOpenTrueOrderBySpanToDesc();
     Map<Long, UUID> uuids = documents.projects();
-    return incidents.findByOpenTrueOrderBySpanToDesc().stream()
+    return rows.stream()
         .map(r -> seen(r, uuids.get(r.projectId)))
         .collect(Collectors.groupingBy(Incident::project));
   }

@@ -8,6 +8,7 @@ import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.people.Access;
 import dev.kavrin.server.platform.Events;
 import dev.kavrin.server.platform.ProblemException;
+import dev.kavrin.server.project.AllDocuments;
 import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.version.VersionFiles;
@@ -40,6 +41,7 @@ class LossController {
   private static final Duration WARNED_AHEAD = Duration.ofDays(2);
 
   private final ProjectService projects;
+  private final AllDocuments documents;
   private final VersionService trail;
   private final VersionFiles files;
   private final Engine engine;
@@ -50,6 +52,7 @@ class LossController {
 
   LossController(
       ProjectService projects,
+      AllDocuments documents,
       VersionService trail,
       VersionFiles files,
       Engine engine,
@@ -58,6 +61,7 @@ class LossController {
       Access access,
       InstantSource clock) {
     this.projects = projects;
+    this.documents = documents;
     this.trail = trail;
     this.files = files;
     this.engine = engine;
@@ -100,14 +104,27 @@ class LossController {
   List<LossView> open() {
     List<LossView> open = new ArrayList<>();
     for (Kept kept : engine.projects()) {
-      if (access.sees(kept.project().id())) {
-        for (LossAsked asked : kept.folder().history().openLosses(kept.project().id())) {
-          open.add(view(kept.project().name(), projects.document(asked.document()), asked));
-        }
+      UUID project = kept.project().id();
+      List<LossAsked> asked =
+          access.sees(project) ? kept.folder().history().openLosses(project) : List.of();
+      if (!asked.isEmpty()) {
+        open.addAll(views(kept.project().name(), documents.of(project), asked));
       }
     }
     open.sort(Comparator.comparing(LossView::saved).reversed());
     return open;
+  }
+
+  /** Of documents that are not recorded yet nothing can be told. */
+  private List<LossView> views(String project, List<Document> recorded, List<LossAsked> asked) {
+    List<LossView> views = new ArrayList<>();
+    for (Document document : recorded) {
+      asked.stream()
+          .filter(a -> a.document().equals(document.id()))
+          .map(a -> view(project, document, a))
+          .forEach(views::add);
+    }
+    return views;
   }
 
   /** What a person says to one; then the state before is no longer kept for it. */

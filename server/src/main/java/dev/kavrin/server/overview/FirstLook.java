@@ -63,7 +63,7 @@ public final class FirstLook {
   private void leave(URI link) throws IOException, InterruptedException {
     String token =
         cookies.getCookieStore().getCookies().stream()
-            .filter(c -> c.getName().endsWith("XSRF-TOKEN"))
+            .filter(c -> c.getName().equals("XSRF-TOKEN"))
             .map(HttpCookie::getValue)
             .findFirst()
             .orElse("");

@@ -40,6 +40,12 @@ public class AllDocuments {
     return all;
   }
 
+  /** Of one project; none while it is not recorded. */
+  @Transactional(readOnly = true)
+  public List<Document> of(UUID project) {
+    return byProject().getOrDefault(project, List.of());
+  }
+
   static Document seen(DocumentRow d, ProjectRow p, Path work) {
     return new Document(
         d.id, d.uuid, p.uuid, p.workPlaceId, d.relPath, work.resolve(d.relPath), d.linked);

@@ -70,8 +70,9 @@ class RecoveryTests implements JournalListener {
 
   /** Those of all projects, by project, the newest first. */
   Map<UUID, List<Rehearsed>> all() {
+    List<RecoveryTestRow> made = rows.findAllByOrderByMadeDesc();
     Map<Long, UUID> uuids = documents.projects();
-    return rows.findAllByOrderByMadeDesc().stream()
+    return made.stream()
         .collect(
             Collectors.groupingBy(
                 r -> uuids.get(r.projectId),

@@ -92,14 +92,10 @@ public class LinkSnapshots {
     Map<String, String> found = new HashMap<>();
     for (JournalEntry.Leaned link : leaned) {
       if (link.content() != null) {
-        Path from = folder.resolveSibling("").relativize(Path.of(link.path()));
-        files.fileOf(link.content()).ifPresent(f -> found.put(slashed(from), f.toString()));
+        String from = RelativePath.of(folder.resolveSibling(""), Path.of(link.path()));
+        files.fileOf(link.content()).ifPresent(f -> found.put(from, f.toString()));
       }
     }
     return found;
-  }
-
-  private static String slashed(Path path) {
-    return path.toString().replace(path.getFileSystem().getSeparator(), "/");
   }
 }
