@@ -50,8 +50,10 @@ class RoomListTest {
       app.write(app.live(), model("Frame", "Roof".repeat(n)));
     }
     await().atMost(Patience.LONG).untilAsserted(() -> assertThat(backups(app.keep())).isEqualTo(4));
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(() -> assertThat(taken("BACKUPS").path("files").asInt()).isEqualTo(4));
     JsonNode line = taken("BACKUPS");
-    assertThat(line.path("files").asInt()).isEqualTo(4);
     assertThat(line.path("bytes").asLong()).isEqualTo(onDisk(app.keep()));
     long newest = Files.size(app.live());
     assertThat(line.path("frees").asLong())
