@@ -1,10 +1,11 @@
 import js from "@eslint/js";
 import a11y from "eslint-plugin-jsx-a11y";
 import hooks from "eslint-plugin-react-hooks";
+import vitest from "@vitest/eslint-plugin";
 import ts from "typescript-eslint";
 
 export default ts.config(
-  { ignores: ["tools", "dist", "src/api/schema.ts", "*.config.*"] },
+  { ignores: ["tools", "dist", "coverage", "src/api/schema.ts", "*.config.*"] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   a11y.flatConfigs.recommended,
@@ -17,6 +18,16 @@ export default ts.config(
       "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
       "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
       "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: false }],
+    },
+  },
+  {
+    files: ["src/**/*.test.{ts,tsx}"],
+    plugins: { vitest },
+    rules: {
+      "vitest/expect-expect": ["error", { assertFunctionNames: ["expect", "assert", "fc.assert"] }],
+      "vitest/no-focused-tests": "error",
+      "vitest/no-disabled-tests": "error",
+      "vitest/valid-expect": "error",
     },
   },
 );

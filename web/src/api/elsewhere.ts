@@ -102,3 +102,26 @@ export const useBringBack = (onTheWay: OnTheWay) => {
     onSettled: () => queries.invalidateQueries(),
   });
 };
+
+/** Versions of a document that only a store still has. */
+export const useStoredVersions = (document: string) =>
+  useQuery({
+    queryKey: ["stored-versions", document],
+    queryFn: () =>
+      data(api.GET("/api/documents/{id}/stored-versions", { params: { path: { id: document } } })),
+  });
+
+/** Fetches one back among the others; done once it lies in the backup folder. */
+export const useFetchStored = (document: string) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["FetchRequest"]) =>
+      outcome(
+        api.POST("/api/documents/{id}/stored-versions/fetch", {
+          params: { path: { id: document } },
+          body,
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries(),
+  });
+};

@@ -16,6 +16,7 @@ import { GoOn, trialOf } from "./GoOn";
 import { HowItStands } from "./HowItStands";
 import { Who } from "./Who";
 import { Inspector } from "./Inspector";
+import { StoredList } from "./StoredList";
 import { VersionTable } from "./VersionTable";
 import { Timeline } from "./timeline/Timeline";
 
@@ -238,7 +239,10 @@ export function Versions() {
               {find !== "" && states.here < all.length && ", reading on"}
             </Text>
             <Who document={document} zone={zone} now={now} />
-            <BinList document={document} bin={trail.data.bin} zone={zone} now={now} />
+            <Flex ml="auto" columnGap="3">
+              <StoredList document={document} zone={zone} now={now} />
+              <BinList document={document} bin={trail.data.bin} zone={zone} now={now} />
+            </Flex>
           </Flex>
           <Box flex="1" minH="0">
             <VersionTable

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
 import { answering, asked, open, problem } from "../testing/app";
 import {
@@ -30,6 +30,7 @@ function opened(view: VersionsView | (() => Response), more: Parameters<typeof a
     [`${AT}/versions`]: view,
     [`${AT}/recovery`]: recovery(),
     [`/api/projects/${project().id}/incidents`]: [],
+    [`GET ${AT}/stored-versions`]: [],
     [`${AT}/who`]: { owner: "ilse", lastWriter: "", openIn: [], signs: [] },
     [`${AT}/restores/preview`]: restorePreview(),
     [`GET ${AT}/restores`]: [],
@@ -184,4 +185,43 @@ test("dropped backups wait in the bin, and are counted", async () => {
   expect(
     await screen.findByRole("button", { name: /^1 dropped backup in the bin, 5\.9 MB/ }),
   ).toBeDefined();
+});
+
+const STORED = {
+  store: "00000000-0000-7000-a000-000000000001",
+  storeName: "Annex",
+  object: "files/carriage-02.000001.20310303-0912.glb",
+  state: "v9",
+  work: ago(3 * 24 * 60),
+  size: 5_900_000,
+  verified: ago(60),
+};
+
+test("what only a store still has is fetched from there", async () => {
+  opened(versions([version(1)]), {
+    [`GET ${AT}/stored-versions`]: [STORED, { ...STORED, object: "files/b.glb", leaving: ago(5) }],
+    [`POST ${AT}/stored-versions/fetch`]: job({ state: "v9", bytes: 5_900_000 }),
+  });
+  fireEvent.click(await screen.findByRole("button", { name: "2 versions only elsewhere" }));
+  expect(await screen.findByText("5.9 MB, Annex")).toBeDefined();
+  expect(screen.getByText("5.9 MB, Annex, will be deleted there")).toBeDefined();
+  const fetch = screen.getAllByRole("button", { name: /^Fetch the version of/ })[0];
+  if (fetch === undefined) throw new Error("Nothing can be fetched.");
+  fireEvent.click(fetch);
+  await waitFor(() => {
+    expect(asked.filter((a) => a.what.endsWith("/fetch")).map((a) => a.sent)).toEqual([
+      { store: STORED.store, object: STORED.object },
+    ]);
+  });
+});
+
+test("a store that cannot give it says so, and what stands stays", async () => {
+  opened(versions([version(1)]), {
+    [`GET ${AT}/stored-versions`]: [STORED],
+    [`POST ${AT}/stored-versions/fetch`]: () =>
+      problem(503, "away", "Annex does not answer. Nothing was changed."),
+  });
+  fireEvent.click(await screen.findByRole("button", { name: "1 version only elsewhere" }));
+  fireEvent.click(await screen.findByRole("button", { name: /^Fetch the version of/ }));
+  expect(await screen.findByText("Annex does not answer. Nothing was changed.")).toBeDefined();
 });

@@ -17,11 +17,13 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
 
 /** From the crash to the closing page, back as of a moment, and a crash on purpose. */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+@Tag("full")
 class ComingBackStoryTest {
   private static Demo demo;
   private static Page page;

@@ -29,6 +29,7 @@ import org.junit.jupiter.api.TestMethodOrder;
  * The demo as a new user meets it: from the crash to the right restored file, by keyboard alone.
  */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+@Order(1)
 class DemoStoryTest {
   private static Demo demo;
   private static Page page;

@@ -8,10 +8,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Crashes with the real processes: with Kavrin at once, two programs at once, the drive gone. */
+@Tag("full")
 class DrillTest {
 
   /** A program's file, and what its newest autosave holds. */

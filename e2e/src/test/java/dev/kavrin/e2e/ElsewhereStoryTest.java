@@ -11,10 +11,12 @@ import dev.kavrin.standin.Scene;
 import dev.kavrin.standin.Shapes;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Copies go elsewhere by themselves; the machine is lost, and another has everything back. */
+@Tag("full")
 class ElsewhereStoryTest extends PageStory {
   @TempDir Path folder;
 

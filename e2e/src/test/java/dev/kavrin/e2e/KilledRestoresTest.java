@@ -27,6 +27,7 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
@@ -34,6 +35,7 @@ import tools.jackson.databind.JsonNode;
  * The real server killed while it restores, takes back, restores together, packs bundles and clears
  * leftovers away.
  */
+@Order(1)
 class KilledRestoresTest {
   private static final int KILLS = Kills.of(10, 30, 100);
   private static final List<String> NAMES = List.of("carriage-02.glb", "station.glb");

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
 
@@ -25,6 +26,7 @@ import org.junit.jupiter.api.TestMethodOrder;
  * again, packed with its model, and opened in another Kavrin.
  */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+@Tag("full")
 class LinksStoryTest {
   private static Demo demo;
   private Page page;

@@ -33,6 +33,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.LockSupport;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.parallel.Isolated;
 
@@ -42,6 +43,7 @@ import org.junit.jupiter.api.parallel.Isolated;
  * does.
  */
 @Isolated
+@Tag("full")
 class LoadTest {
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
   private static final int DOCUMENTS = 50;

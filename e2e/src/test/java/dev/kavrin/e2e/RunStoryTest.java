@@ -14,12 +14,14 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.stream.LongStream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /**
  * A solver run from its first step to going on from a copy: the rule is typed, steps are taken
  * while the stand-in computes, and what is laid out is proven by computing on from it.
  */
+@Tag("full")
 class RunStoryTest {
   private Page page;
 

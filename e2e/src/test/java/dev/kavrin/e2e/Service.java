@@ -131,6 +131,7 @@ final class Service implements AutoCloseable {
                 "-Xmx512m",
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=" + tiers,
+                "-XX:ReservedCodeCacheSize=240m",
                 "-Xlog:cds=off",
                 "-Xlog:cds+dynamic=off",
                 "-cp",

@@ -12,9 +12,11 @@ import dev.kavrin.standin.Shapes;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** The program's own autosave is off: seen, put right, obeyed; then its interval is weighed. */
+@Tag("full")
 class SettingsStoryTest extends PageStory {
   private static final String OFF =
       "# Tarn Modeller\nsafety.copies = false\nsafety.minutes = 0.02\nsafety.slots = 3\n"

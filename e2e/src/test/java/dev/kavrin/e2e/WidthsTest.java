@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -18,6 +19,7 @@ import org.junit.jupiter.api.Test;
  * and with much, with names that are long or in other scripts: nothing runs over, nothing lies over
  * something else, axe finds nothing. WCAG 2.2, 1.4.10 Reflow and 1.4.12 Text Spacing.
  */
+@Tag("full")
 class WidthsTest {
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
   private static final int[] WIDTHS =

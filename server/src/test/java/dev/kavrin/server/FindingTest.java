@@ -12,11 +12,13 @@ import java.time.temporal.ChronoUnit;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 
 /** Copies under any name and of any age, found, put in order, refused, cleared out. */
+@Order(1)
 class FindingTest {
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();

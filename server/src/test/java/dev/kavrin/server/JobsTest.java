@@ -11,11 +11,13 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 
 /** What takes long is asked for once, answered at once, told as it goes, and outlives a stop. */
+@Order(1)
 class JobsTest {
 
   private final TroubledDisk disk = new TroubledDisk();

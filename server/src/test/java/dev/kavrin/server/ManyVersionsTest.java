@@ -23,6 +23,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
@@ -31,6 +32,7 @@ import tools.jackson.databind.JsonNode;
  * A document with more states than anybody looks through, as a journal of a year would hold it.
  * Times are printed and decide nothing.
  */
+@Tag("full")
 class ManyVersionsTest {
   private static final int STATES = Integer.getInteger("kavrin.states", 1_000);
   private static final int ASKED = 120;

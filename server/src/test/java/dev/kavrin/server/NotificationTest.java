@@ -16,12 +16,14 @@ import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Messages arrive at a real mail server and a real webhook, both in this test. */
+@Order(1)
 class NotificationTest {
   private final TroubledDisk disk = new TroubledDisk();
 

@@ -17,6 +17,8 @@ import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -25,6 +27,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.JsonNode;
 
 /** Copies elsewhere over the real protocol; what arrived is read by somebody else's tool. */
+@Order(1)
 class OffsiteTest {
 
   @RegisterExtension static final RunningAnnex annex = new RunningAnnex();
@@ -128,6 +131,38 @@ class OffsiteTest {
   }
 
   @Test
+  void whatOnlyTheStoreStillHasIsFetchedBackAmongTheOthersAndPinned() throws Exception {
+    byte[] bytes = RunningKavrin.model("Frame", "Sand box");
+    String project = project(bytes);
+    assertThat(add(project, annex.address(), "alone").status()).isEqualTo(200);
+    untilThere(project, 1);
+    String base = "/api/documents/" + app.document();
+    assertThat(app.client().get(base + "/stored-versions").json().size()).isZero();
+    String state = app.client().get(base + "/versions").json().at("/states/0/id").asString();
+    RunningKavrin.forget(app.keep(), "[^.].*\\.glb");
+    assertThat(app.client().post(base + "/recheck", "{\"state\":\"" + state + "\"}").status())
+        .isEqualTo(200);
+
+    JsonNode there = app.client().get(base + "/stored-versions").json();
+    assertThat(there.size()).as(there.toString()).isEqualTo(1);
+    assertThat(there.at("/0/storeName").asString()).isEqualTo("Annex");
+    String wanted =
+        "{\"store\":%s,\"object\":%s}".formatted(there.at("/0/store"), there.at("/0/object"));
+    Client.Answer fetched = app.client().post(base + "/stored-versions/fetch", wanted);
+    assertThat(fetched.status()).as(fetched.body()).isEqualTo(200);
+    assertThat(fetched.json().path("state").asString()).isEqualTo(state);
+    assertThat(app.client().get(base + "/stored-versions").json().size()).isZero();
+    try (Stream<Path> all = Files.walk(app.keep())) {
+      assertThat(all.filter(p -> p.toString().endsWith(".glb")).toList())
+          .singleElement()
+          .satisfies(p -> assertThat(p).hasBinaryContent(bytes));
+    }
+    assertThat(app.client().get(base + "/versions").json().at("/states/0/marks").toString())
+        .contains("pinned", "Fetched from Annex");
+    assertThat(app.client().post(base + "/stored-versions/fetch", wanted).status()).isEqualTo(404);
+  }
+
+  @Test
   void whatAnotherToolLeftInTheStoreIsFoundAndTakenIn() throws Exception {
     String project = project(RunningKavrin.model("Frame", "Roof", "Brake shoe", "Sand box"));
     assertThat(add(project, annex.address(), "shared").status()).isEqualTo(200);
@@ -175,6 +210,7 @@ class OffsiteTest {
   }
 
   @Test
+  @Tag("full")
   void aLineThatIsCutInTheMiddleIsGoneOnWithWhereItWasCut() throws Exception {
     byte[] large = large(18_000_000);
     String project = project(RunningKavrin.model("Frame"));
@@ -266,6 +302,7 @@ class OffsiteTest {
   }
 
   @Test
+  @Tag("full")
   void aSlowLineHoldsUpNoBackupHereAndCountsNothingEarly() throws Exception {
     String project = project(RunningKavrin.model("Frame"));
     await().atMost(Patience.LONG).until(() -> RunningKavrin.backups(app.keep()) == 1);

@@ -20,7 +20,7 @@ import tools.jackson.databind.JsonNode;
 /** Parts, groups and trial copies through the whole service, on real files. */
 class RestoringTest {
 
-  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+  @RegisterExtension static final RunningKavrin app = new RunningKavrin();
 
   private JsonNode states(String document) throws Exception {
     return app.client().get("/api/documents/" + document + "/versions").json().path("states");

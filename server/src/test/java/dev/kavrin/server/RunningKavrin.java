@@ -8,11 +8,13 @@ import dev.kavrin.server.platform.Settings;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.ZoneId;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.awaitility.Awaitility;
 import org.junit.jupiter.api.extension.AfterAllCallback;
 import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
@@ -26,6 +28,11 @@ import tools.jackson.databind.JsonNode;
  */
 public final class RunningKavrin
     implements BeforeAllCallback, AfterAllCallback, BeforeEachCallback, AfterEachCallback {
+  static {
+    // Each look is a call with queries behind it; four a second leave the cores to what is tested.
+    Awaitility.setDefaultPollInterval(Duration.ofMillis(250));
+  }
+
   private final Disk disk;
   private final boolean pausable;
   private Path root;
@@ -211,6 +218,15 @@ public final class RunningKavrin
       return all.filter(p -> !p.toString().contains(".kavrin"))
           .filter(p -> p.getFileName().toString().matches(name))
           .count();
+    }
+  }
+
+  /** Takes files away behind Kavrin's back. */
+  static void forget(Path folder, String name) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path file : all.filter(p -> p.getFileName().toString().matches(name)).toList()) {
+        Files.delete(file);
+      }
     }
   }
 

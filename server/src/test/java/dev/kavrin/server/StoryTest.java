@@ -7,11 +7,13 @@ import static org.awaitility.Awaitility.await;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 
 /** From a plan to a restored file over HTTP, with real files and a real database. */
+@Order(1)
 class StoryTest {
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
 

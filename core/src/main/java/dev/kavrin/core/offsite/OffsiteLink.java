@@ -110,6 +110,10 @@ final class OffsiteLink implements AutoCloseable {
     return folders.history();
   }
 
+  List<OnlyThere> onlyThere(UUID document) {
+    return OnlyThere.of(address, folders, journal.history(), document);
+  }
+
   /**
    * Sends a helping, tells the journal there, reads one copy again, lets go what no rule keeps.
    *

@@ -17,6 +17,7 @@ import dev.kavrin.core.lane.Several;
 import dev.kavrin.core.replica.BackupArrival;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
@@ -150,6 +151,28 @@ public final class OffsiteRecovery {
                   }
                 }));
     return new Outcome(brought, failed);
+  }
+
+  /**
+   * Takes one copy into a backup folder; what is there already is not fetched again.
+   *
+   * @param object its name below the project's beginning
+   * @throws NoSuchFileException the store's journal tells of no such copy
+   * @throws IOException it is not what was sent, or the folder cannot take it; nothing was changed
+   */
+  public BackupRecord bringOne(
+      Store store, String begin, BackupFolder to, ProjectRecord as, String object)
+      throws IOException {
+    History there = OffsiteJournal.read(store, begin).history();
+    BackupRecord copy =
+        there.allCaptures().stream()
+            .filter(b -> b.path().equals(object))
+            .findFirst()
+            .orElseThrow(() -> new NoSuchFileException(object));
+    if (!isHere(to.history(), copy)) {
+      fetch(store, begin, to, as, there, copy);
+    }
+    return copy;
   }
 
   private static boolean isHere(History here, BackupRecord copy) {

@@ -16,6 +16,7 @@ import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -175,6 +176,16 @@ public final class OffsiteSync implements AutoCloseable {
                 project, address, folders.history(), folders.history(), clock.instant())
             : link.missing(project);
     return new Standing(address, course.problem, course.answered, course.sending, waiting, copies);
+  }
+
+  /**
+   * What only stores have of a document, newest work first; of those that answered since the start.
+   */
+  public List<OnlyThere> onlyThere(UUID document) {
+    return links.values().stream()
+        .flatMap(link -> link.onlyThere(document).stream())
+        .sorted(Comparator.comparing((OnlyThere v) -> v.backup().workTo()).reversed())
+        .toList();
   }
 
   /** Waits for nothing: what is on its way is found by the next start. */

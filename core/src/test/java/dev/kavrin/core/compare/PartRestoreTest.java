@@ -46,7 +46,7 @@ import tools.jackson.databind.json.JsonMapper;
  * validator (npm gltf-validator), dxf-parser, the ZIP and JSON libraries.
  */
 class PartRestoreTest {
-  private static final int PICKS = Boolean.getBoolean("kavrin.full") ? 500 : 50;
+  private static final int PICKS = Boolean.getBoolean("kavrin.full") ? 500 : 20;
   private static final int VALIDATED = 8;
 
   @TempDir Path folder;

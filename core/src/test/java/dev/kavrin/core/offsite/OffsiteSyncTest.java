@@ -3,16 +3,12 @@ package dev.kavrin.core.offsite;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.kavrin.core.chunk.Sha256;
-import dev.kavrin.core.disk.Copying;
-import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.CopyElsewhere;
 import dev.kavrin.core.journal.Elsewhere;
-import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.StoreAddress;
 import dev.kavrin.core.journal.StoreSet;
 import dev.kavrin.core.keep.Counts;
-import dev.kavrin.core.watch.EngineFixture;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -25,81 +21,12 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** What is said to lie elsewhere does, whatever the store, the line or a kill does meanwhile. */
-class OffsiteSyncTest extends EngineFixture {
-  private static final Duration HOUR = Duration.ofHours(1);
-  private static final String BEGIN = "carriage-00000000/";
-
-  private final UnsureStore store = new UnsureStore();
-  private OffsiteSync sync;
-
-  @BeforeEach
-  void connect() throws IOException {
-    StoreMark mark = StoreMark.ensure(store, now, null);
-    set(address(mark.id(), null));
-    begin();
-  }
-
-  private void begin() {
-    sync = new OffsiteSync(disk, publisher, recoveries, address -> store, this);
-  }
-
-  private static StoreAddress address(UUID id, Counts keep) {
-    return address(id, keep, null, false);
-  }
-
-  /**
-   * @param from hour at which two hours of sending begin; null for any time
-   */
-  private static StoreAddress address(UUID id, Counts keep, LocalTime from, boolean paused) {
-    return new StoreAddress(
-        id,
-        "Annex",
-        "s3://annex",
-        BEGIN,
-        null,
-        null,
-        null,
-        null,
-        null,
-        keep,
-        from,
-        from == null ? null : from.plusHours(2),
-        0,
-        paused,
-        null);
-  }
-
-  private void set(StoreAddress address) throws IOException {
-    recoveries.record(new StoreSet(now, project.id(), "Ilse Quarn", address, true));
-  }
-
-  private void work(int from, int to) throws IOException {
-    for (int n = from; n <= to; n++) {
-      write(live, model(n));
-      pass(Duration.ofMinutes(11));
-    }
-  }
-
-  private void rounds(int count) {
-    for (int i = 0; i < count; i++) {
-      wait(HOUR);
-      while (sync.tick(project)) {
-        wait(Duration.ofSeconds(1));
-      }
-    }
-  }
-
-  private List<CopyElsewhere> copies() {
-    return new Elsewhere(recoveries.history()).copies(DOCUMENT);
-  }
-
+class OffsiteSyncTest extends OffsiteFixture {
   /** Whatever counts is there, byte for byte, and the journal there tells of it. */
   private void assertTrue() throws IOException {
     Map<String, BackupRecord> told =
@@ -112,18 +39,6 @@ class OffsiteSyncTest extends EngineFixture {
         assertThat(told).containsKey(copy.object());
       }
     }
-  }
-
-  private List<String> kept() {
-    return captures().stream().map(b -> b.content().toString()).sorted().toList();
-  }
-
-  private List<String> counting() {
-    return copies().stream()
-        .filter(CopyElsewhere::counts)
-        .map(c -> c.content().toString())
-        .sorted()
-        .toList();
   }
 
   @Test
@@ -386,81 +301,5 @@ class OffsiteSyncTest extends EngineFixture {
             paused ? "paused by hand" : "outside its hours, " + from + " to " + from.plusHours(2));
     rounds(4);
     assertThat(counting()).hasSize(paused ? 0 : 1);
-  }
-
-  @Test
-  void aMachineThatIsLostComesBackFromTheStoreAlone() throws IOException {
-    work(1, 3);
-    rounds(1);
-    wait(HOUR);
-    rounds(1);
-    Map<String, byte[]> before =
-        captures().stream().collect(Collectors.toMap(b -> b.content().toString(), this::bytes));
-    forget(root.resolve("keep"));
-    forget(root.resolve("work"));
-
-    List<OffsiteRecovery.Found> found = OffsiteRecovery.projects(store);
-    assertThat(found).hasSize(1);
-    assertThat(found.get(0).project().name()).isEqualTo("Carriage");
-    assertThat(found.get(0).copies()).hasSize(3);
-    Path keep = Files.createDirectories(root.resolve("new-keep"));
-    UUID uuid = new UUID(9, 9);
-    new FolderMarker(uuid, "RECOVERY", "other", now).write(disk, publisher, keep);
-    BackupFolder to = BackupFolder.open(disk, keep, uuid, "other");
-    OffsiteRecovery recovery = new OffsiteRecovery(disk, publisher, this);
-    var as = found.get(0).project().movedTo(root.resolve("new-work").toString(), keep.toString());
-    var outcome = recovery.bring(store, BEGIN, to, as, null, c -> {});
-    assertThat(outcome.failed()).isEmpty();
-    assertThat(outcome.brought()).hasSize(3);
-    Map<String, byte[]> after =
-        to.history().captures(DOCUMENT).stream()
-            .collect(
-                Collectors.toMap(b -> b.content().toString(), b -> read(to.absolute(b.path()))));
-    assertThat(after.keySet()).isEqualTo(before.keySet());
-    after.forEach((content, bytes) -> assertThat(bytes).isEqualTo(before.get(content)));
-    assertThat(to.history().project(project.id()).orElseThrow().folder()).contains("new-work");
-    assertThat(recovery.bring(store, BEGIN, to, as, null, c -> {}).brought()).isEmpty();
-  }
-
-  @Test
-  void asOfAMomentNothingNewerComesBackAndWhatIsLostThereIsTold() throws IOException {
-    work(1, 1);
-    var until = now.minusSeconds(1);
-    work(2, 2);
-    rounds(2);
-    Path keep = Files.createDirectories(root.resolve("new-keep"));
-    UUID uuid = new UUID(9, 9);
-    new FolderMarker(uuid, "RECOVERY", "other", now).write(disk, publisher, keep);
-    BackupFolder to = BackupFolder.open(disk, keep, uuid, "other");
-    var as = project.movedTo(root.resolve("new-work").toString(), keep.toString());
-    OffsiteRecovery recovery = new OffsiteRecovery(disk, publisher, this);
-    assertThat(recovery.bring(store, BEGIN, to, as, until, c -> {}).brought()).hasSize(1);
-    store.objects.keySet().removeIf(k -> k.contains("/files/"));
-    var outcome = recovery.bring(store, BEGIN, to, as, null, c -> {});
-    assertThat(outcome.brought()).isEmpty();
-    assertThat(outcome.failed()).hasSize(1);
-    assertThat(to.history().captures(DOCUMENT)).hasSize(1);
-    assertThat(Copying.identify(disk, to.absolute(to.history().captures(DOCUMENT).get(0).path())))
-        .isEqualTo(captures().get(0).content());
-  }
-
-  private byte[] bytes(BackupRecord backup) {
-    return read(recovery.absolute(backup.path()));
-  }
-
-  private static byte[] read(Path file) {
-    try {
-      return Files.readAllBytes(file);
-    } catch (IOException unreadable) {
-      throw new AssertionError(unreadable);
-    }
-  }
-
-  private static void forget(Path folder) throws IOException {
-    try (Stream<Path> all = Files.walk(folder)) {
-      for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-        Files.delete(path);
-      }
-    }
   }
 }

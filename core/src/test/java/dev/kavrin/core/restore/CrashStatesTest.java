@@ -70,7 +70,7 @@ class CrashStatesTest {
   private static final UUID DOCUMENT = new UUID(3, 4);
   private static final InstantSource CLOCK = () -> Instant.parse("2031-03-03T10:00:00Z");
   private static final double[] CHANCES = {0, 0.3, 0.5, 0.8, 1};
-  private static final int ROUNDS = Boolean.getBoolean("kavrin.full") ? 4 : 2;
+  private static final int ROUNDS = Boolean.getBoolean("kavrin.full") ? 4 : 1;
 
   private final ProjectRecord project =
       ProjectRecord.of(
@@ -245,7 +245,7 @@ class CrashStatesTest {
     int states = 0;
     for (int upTo = from; upTo <= rig.recorded.steps(); upTo++) {
       for (double chance : CHANCES) {
-        for (int round = 0; round < ROUNDS; round++) {
+        for (int round = 0; round < (isSure(chance) ? 1 : ROUNDS); round++) {
           Random random = new Random(31L * upTo + round);
           check(
               new Rig(kind, rig.recorded.after(upTo, random, chance), project, keeps),
@@ -257,6 +257,11 @@ class CrashStatesTest {
       }
     }
     return states;
+  }
+
+  /** Nothing is left to chance: a second round would be the same. */
+  private static boolean isSure(double chance) {
+    return chance == 0 || chance == 1;
   }
 
   private void check(Rig after, int upTo, List<Promise> promises, Set<ContentId> lives)
@@ -357,7 +362,7 @@ class CrashStatesTest {
             },
             promises,
             Set.of());
-    assertThat(states).isGreaterThan(300);
+    assertThat(states).isGreaterThan(150);
   }
 
   @ParameterizedTest
@@ -385,7 +390,7 @@ class CrashStatesTest {
             },
             promises,
             Set.of());
-    assertThat(states).isGreaterThan(300);
+    assertThat(states).isGreaterThan(150);
   }
 
   @ParameterizedTest
@@ -421,7 +426,7 @@ class CrashStatesTest {
             },
             promises,
             lives);
-    assertThat(states).isGreaterThan(300);
+    assertThat(states).isGreaterThan(150);
   }
 
   @ParameterizedTest
@@ -442,7 +447,7 @@ class CrashStatesTest {
             },
             promises,
             Set.of());
-    assertThat(states).isGreaterThan(600);
+    assertThat(states).isGreaterThan(300);
   }
 
   @ParameterizedTest
@@ -470,6 +475,6 @@ class CrashStatesTest {
             },
             promises,
             Set.of());
-    assertThat(states).isGreaterThan(1000);
+    assertThat(states).isGreaterThan(500);
   }
 }

@@ -172,6 +172,8 @@ class GroupRestoreTest {
           new ProcessBuilder(
                   Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                   "-Xshare:auto",
+                  "-XX:TieredStopAtLevel=1",
+                  "-XX:+UseSerialGC",
                   "-cp",
                   System.getProperty("java.class.path").replace(":", File.pathSeparator),
                   RestoringProcess.class.getName(),

@@ -25,7 +25,7 @@ import org.junit.jupiter.api.Test;
 /** Replaying a plan comes to the same as really running it, on real files. */
 class ReplayTest extends EngineFixture {
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
-  private static final int HISTORIES = FULL ? 200 : 40;
+  private static final int HISTORIES = FULL ? 200 : 20;
   private static final int SAVES = FULL ? 60 : 30;
   private static final Duration LOOK = Duration.ofSeconds(15);
 

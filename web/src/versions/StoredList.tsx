@@ -1,0 +1,38 @@
+import { useFetchStored, useStoredVersions } from "../api/elsewhere";
+import { Quiet } from "../shared/parts";
+import { count, moment, size } from "../shared/words";
+import { Behind, BehindRow } from "./Behind";
+
+/** What no backup folder has any more, but a store elsewhere does. */
+export function StoredList(props: { document: string; zone: string; now: number }) {
+  const stored = useStoredVersions(props.document);
+  const fetching = useFetchStored(props.document);
+  const all = stored.data ?? [];
+  if (all.length === 0) return null;
+  return (
+    <Behind
+      label={`${count(all.length, "version")} only elsewhere`}
+      note="No backup folder has these any more. A version that is fetched is pinned, so that the plan does not drop it again."
+      error={fetching.error}
+    >
+      {all.map((v) => (
+        <BehindRow
+          key={`${v.store} ${v.object}`}
+          name={moment(v.work, props.zone, props.now)}
+          facts={`${size(v.size)}, ${v.storeName}${v.leaving ? ", will be deleted there" : ""}`}
+        >
+          <Quiet
+            needs="RESTORE"
+            aria-label={`Fetch the version of ${moment(v.work, props.zone, props.now)}`}
+            onClick={() => {
+              fetching.mutate({ store: v.store, object: v.object });
+            }}
+            loading={fetching.isPending && fetching.variables.object === v.object}
+          >
+            Fetch
+          </Quiet>
+        </BehindRow>
+      ))}
+    </Behind>
+  );
+}
