@@ -22,7 +22,8 @@ import {
   Quiet,
   Side,
 } from "../shared/parts";
-import { moment, size, VERDICT } from "../shared/words";
+import { moment } from "../shared/dates";
+import { size, VERDICT } from "../shared/words";
 import { Number } from "../shared/fields";
 import { useNow } from "../shared/useNow";
 import { useSettled } from "../shared/useSettled";

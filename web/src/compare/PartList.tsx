@@ -1,6 +1,7 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import { Side } from "../shared/parts";
 import type { ComparisonView, PartChange } from "../api/schema";
+import { whole } from "../shared/words";
 import { type Group, keyOf, type Outcome } from "./arrange";
 
 export const SIGN: Record<Outcome, { sign: string; hue: string; word: string }> = {
@@ -16,9 +17,7 @@ export const SIGN: Record<Outcome, { sign: string; hue: string; word: string }> 
 
 export function value(n: number | undefined, unit: string): string {
   if (n === undefined) return "none";
-  const digits = Number.isInteger(n)
-    ? n.toLocaleString("en").replaceAll(",", " ")
-    : n.toPrecision(5);
+  const digits = Number.isInteger(n) ? whole(n) : n.toPrecision(5);
   return unit ? `${digits} ${unit}` : digits;
 }
 

@@ -6,7 +6,8 @@ import { useApply, useExcept, useProject, useSession } from "../api/queries";
 import { useGo, useWhere } from "../app/where";
 import { Empty, Failure, Health, Loading, Main, PageHead, PathText, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { count, lostTime, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, lostTime } from "../shared/words";
 
 const lost = (seconds: number) => lostTime(seconds * 1000);
 

@@ -12,7 +12,8 @@ import { useGo } from "../app/where";
 import { Labelled } from "../shared/fields";
 import { Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
 import { formOf, NOWHERE, type Place, placeOf, StorePlace } from "./StorePlace";
 

@@ -7,7 +7,8 @@ import { Number } from "../shared/fields";
 import { Head } from "../shared/Head";
 import { Empty, Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { age, count, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { age, count } from "../shared/words";
 import { RecoverySheet } from "./RecoverySheet";
 import { AddStore, Store } from "./Stores";
 

@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { ElsewhereView, StoreView } from "../api/elsewhere";
 import { Printed } from "../shared/Printed";
+import { fullDay } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 
@@ -82,10 +83,8 @@ export function RecoverySheet(props: {
         Recovery sheet: {props.name}
       </Text>
       <Text fontSize="13px">
-        As of{" "}
-        {new Date(now).toLocaleDateString("en-GB", { timeZone: props.zone, dateStyle: "long" })}.
-        Fill in by hand what Kavrin never shows, and keep the paper at another place than the
-        machine.
+        As of {fullDay(now, props.zone)}. Fill in by hand what Kavrin never shows, and keep the
+        paper at another place than the machine.
       </Text>
       {props.view.stores.map((s) => (
         <OneStore key={s.store.id} view={s} />

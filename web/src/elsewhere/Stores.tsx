@@ -10,7 +10,8 @@ import {
 import { FormDialog } from "../shared/FormDialog";
 import { Labelled, Number, Setting, Tick } from "../shared/fields";
 import { Failure, Main, Quiet, Side } from "../shared/parts";
-import { count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { NOWHERE, placeOf, StorePlace } from "./StorePlace";
 
 const USUAL: UseRequest = { name: "Off-site", bytesPerSecond: 0, paused: false, readEveryDays: 30 };

@@ -9,7 +9,8 @@ import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { useSettled } from "../shared/useSettled";
 import { Leftovers } from "./Leftovers";
-import { count, duration, given, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, duration, given, size } from "../shared/words";
 
 interface Chosen {
   days: number;

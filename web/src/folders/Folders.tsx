@@ -9,7 +9,8 @@ import { Layout } from "./Layout";
 import { Room } from "./Room";
 import { Search } from "./Search";
 import { useNow } from "../shared/useNow";
-import { age, count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { age, count, size } from "../shared/words";
 import { Head } from "../shared/Head";
 
 const ROLE: Record<string, string> = {

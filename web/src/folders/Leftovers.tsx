@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useLeftovers } from "../api/finding";
 import { Tick } from "../shared/fields";
 import { Failure, Side } from "../shared/parts";
-import { count, KIND, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, KIND, size } from "../shared/words";
 
 /** What the program itself left lying; nothing goes that was not named, and not before a copy. */
 export function Leftovers({ project, zone, now }: { project: string; zone: string; now: number }) {

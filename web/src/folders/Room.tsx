@@ -3,7 +3,8 @@ import type { DiskRoom } from "../api/schema";
 import { useRoom, useSession } from "../api/queries";
 import { Head } from "../shared/Head";
 import { Failure, Loading } from "../shared/parts";
-import { count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 
 type Line = DiskRoom["lines"][number];

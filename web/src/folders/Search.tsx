@@ -5,7 +5,8 @@ import { useSearch } from "../api/finding";
 import { useSession } from "../api/queries";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { age, count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { age, count, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
 import { Head } from "../shared/Head";
 

@@ -1,5 +1,5 @@
 import type { LinkRow } from "../api/schema";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 
 export const keyOf = (row: { document: string; uri: string }) => `${row.document} ${row.uri}`;
 

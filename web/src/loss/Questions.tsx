@@ -6,7 +6,8 @@ import { useGo, useWhere } from "../app/where";
 import { OfProject } from "../shared/Allowed";
 import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
-import { count, moment, size } from "../shared/words";
+import { dayOfYear, moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 
 function Question({ loss, zone, now }: { loss: LossView; zone: string; now: number }) {
   const { go } = useGo();
@@ -43,11 +44,7 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
           </Text>
           <Text color={loss.soonGone ? "caution" : "muted"} fontSize="12px">
             The version before, {size(loss.bytes)}, is kept for this until{" "}
-            {new Date(loss.until).toLocaleDateString("en-GB", {
-              day: "numeric",
-              month: "long",
-              timeZone: zone,
-            })}
+            {dayOfYear(loss.until, zone)}
             {loss.soonGone && ", that is soon"}.
           </Text>
           <Failure error={answer.error} />

@@ -11,7 +11,8 @@ import type { KindView, OutcomeView, OwnNotifications, OwnNotificationsView } fr
 import { Tick } from "../shared/fields";
 import { Failure, Loading, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { given, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { given } from "../shared/words";
 
 /** One way of being told, with what came of it last. */
 export function Way(props: {

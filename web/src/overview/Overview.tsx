@@ -12,7 +12,8 @@ import { HowItStands } from "../versions/HowItStands";
 import { Allowed, OfProject } from "../shared/Allowed";
 import { Empty, Failure, Loading, Main, Notice, PageHead, Quiet, Side } from "../shared/parts";
 import { Open } from "../shared/Open";
-import { age, count, lostSince, lostTime, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { age, count, lostSince, lostTime, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 
 interface Worst {

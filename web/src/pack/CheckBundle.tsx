@@ -6,7 +6,8 @@ import { useSession } from "../api/queries";
 import { useGo } from "../app/where";
 import { Failure, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { BringArchiveBack } from "./BringArchiveBack";
 
 function Named({ what, paths }: { what: string; paths: string[] }) {

@@ -2,7 +2,7 @@ import { Box, Text } from "@chakra-ui/react";
 import { useFoundParts } from "../api/parts";
 import { useGo } from "../app/where";
 import { Quiet } from "../shared/parts";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 
 /** The same name in all documents. */
 export function EveryProject(props: { words: string; zone: string; now: number }) {

@@ -8,7 +8,7 @@ import { useTray } from "../restore/tray";
 import { useKeys } from "../shared/keys";
 import { Failure, Key, Loading, Main, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 
 const WHAT: Record<EventView["what"], string> = {
   FIRST: "first seen",

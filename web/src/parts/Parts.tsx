@@ -21,7 +21,8 @@ import {
 } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { useSettled } from "../shared/useSettled";
-import { count, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count } from "../shared/words";
 import { bars, momentOf, sections, SINCE, type Since, ticks } from "./lives";
 import { OnePart } from "./OnePart";
 import { Tray } from "../restore/Tray";

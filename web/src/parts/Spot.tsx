@@ -4,7 +4,7 @@ import type { FillerView, GroundView } from "../api/schema";
 import { useSpot } from "../api/parts";
 import { Failure, Key } from "../shared/parts";
 import { useSize } from "../shared/useSize";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 import { moved, SHAPE, type Place, within } from "./place";
 
 function Cross({ place, width }: { place: Place; width: number }) {

@@ -5,7 +5,8 @@ import { useSession } from "../api/queries";
 import type { OwnSession } from "../api/schema";
 import { Failure, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { given, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { given } from "../shared/words";
 import { Secret } from "./SignIn";
 
 /** A browser as people call it: its name and the system it runs on. */

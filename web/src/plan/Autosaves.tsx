@@ -4,7 +4,8 @@ import { useSession } from "../api/queries";
 import { Number, Setting } from "../shared/fields";
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
-import { duration, moment, seconds, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { duration, seconds, size } from "../shared/words";
 
 const HOUR = 3_600;
 

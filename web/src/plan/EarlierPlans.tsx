@@ -5,7 +5,7 @@ import { usePlanDefaults, usePlanVersions, useSession, useSetDefaultPlan } from 
 import { FormDialog } from "../shared/FormDialog";
 import { Failure, Loading, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 
 function Line(props: { title: string; under: string; onTake: () => void }) {
   return (

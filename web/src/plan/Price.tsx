@@ -3,7 +3,8 @@ import type { PriceView } from "../api/schema";
 import { usePrice, useSession } from "../api/queries";
 import { Failure } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { moment, seconds, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { seconds, size } from "../shared/words";
 
 /** "Of each copy 2.1 MB are pictures and such, 0.4 MB history, 0.5 MB the work itself." */
 function insideWords({ inside, largest, size: bytes }: PriceView): string {

@@ -1,7 +1,8 @@
 import { Box, Table, Text } from "@chakra-ui/react";
 import { scaleTime } from "d3-scale";
 import type { AdviceAnswer, Replayed, Sitting } from "../api/schema";
-import { age, count, moment, seconds, size } from "../shared/words";
+import { dayKey, moment } from "../shared/dates";
+import { age, count, seconds, size } from "../shared/words";
 import { worked } from "./Advice";
 
 const WIDTH = 680;
@@ -21,7 +22,7 @@ const lostWords = (iso: string) => age(seconds(iso) * 1000);
 function byDay(sittings: Sitting[], zone: string): Map<string, number> {
   const days = new Map<string, number>();
   for (const s of sittings) {
-    const day = new Date(s.from).toLocaleDateString("en-CA", { timeZone: zone });
+    const day = dayKey(s.from, zone);
     const hours = (new Date(s.to).getTime() - new Date(s.from).getTime()) / 3_600_000;
     days.set(day, (days.get(day) ?? 0) + hours);
   }

@@ -4,7 +4,7 @@ import type { Line, ProgramView, Project } from "../api/schema";
 import { useProgram, useSession, useSettings } from "../api/queries";
 import { Failure, Loading, Main, Notice, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 import { LinkSettings } from "./LinkSettings";
 
 const TONE: Record<Line["standing"], string> = {

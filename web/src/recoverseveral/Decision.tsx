@@ -3,7 +3,8 @@ import type { AsOfRow } from "../api/schema";
 import type { Wish } from "../api/restoring";
 import { Tick } from "../shared/fields";
 import { Health } from "../shared/parts";
-import { moment, size, VERDICT } from "../shared/words";
+import { moment } from "../shared/dates";
+import { size, VERDICT } from "../shared/words";
 import { Head } from "../shared/Head";
 
 interface Own {

@@ -2,7 +2,8 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import type { GroupView } from "../api/schema";
 import { useGroupUndo } from "../api/restoring";
 import { Failure, Health, PathText, Side } from "../shared/parts";
-import { count, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count } from "../shared/words";
 
 function One({
   group,

@@ -3,7 +3,7 @@ import type { Guided } from "../api/schema";
 import { useGuided } from "../api/recoverytests";
 import { useGo } from "../app/where";
 import { Failure, Main, PathText, Side } from "../shared/parts";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 
 function Step(props: { n: number; done: boolean; now: boolean; children: React.ReactNode }) {
   return (

@@ -1,7 +1,8 @@
 import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import type { Proof, RehearsalView } from "../api/schema";
 import { Figure, Health, PathText } from "../shared/parts";
-import { count, KIND, lostTime, moment, seconds } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, KIND, lostTime, seconds } from "../shared/words";
 import { Head } from "../shared/Head";
 
 const lost = (duration: string | undefined, none: string) =>

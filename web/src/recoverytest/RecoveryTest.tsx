@@ -8,7 +8,7 @@ import { useGo, useWhere } from "../app/where";
 import { useKeys } from "../shared/keys";
 import { Empty, Failure, Key, Loading, Main, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 import { Guide } from "./Guide";
 import { Outcome, Records } from "./Records";
 

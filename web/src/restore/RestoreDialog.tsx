@@ -1,7 +1,8 @@
 import { CloseButton, Dialog, Portal } from "@chakra-ui/react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
-import { moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { size } from "../shared/words";
 import { useWhere } from "../app/where";
 import { CommandPanel } from "./CommandPanel";
 import { LayoutPanel } from "./LayoutPanel";

@@ -12,7 +12,8 @@ import {
 import { useWithLinks } from "../api/restoring";
 import { useGo } from "../app/where";
 import { Failure, Health, Loading, Main, Notice, PathText, Side } from "../shared/parts";
-import { count, exactly, size } from "../shared/words";
+import { exactly } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { CloseFirst } from "../shared/Open";
 
 const MODES: [RestoreMode, string, string][] = [

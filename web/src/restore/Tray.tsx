@@ -2,7 +2,8 @@ import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useKeys } from "../shared/keys";
 import { Key, Main, Quiet } from "../shared/parts";
-import { count, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count } from "../shared/words";
 import { PartsDialog } from "./PartsDialog";
 import { useTray } from "./tray";
 

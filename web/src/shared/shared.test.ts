@@ -3,17 +3,8 @@ import type { PartChange } from "../api/schema";
 import { arrange } from "../compare/arrange";
 import { looks } from "../compare/scene";
 import { NO_PROFILE, toForm, toProfile } from "../programs/profile";
-import {
-  age,
-  change,
-  count,
-  lostSince,
-  lostTime,
-  moment,
-  seconds,
-  size,
-  sizeChange,
-} from "./words";
+import { moment } from "./dates";
+import { age, change, count, lostSince, lostTime, seconds, size, sizeChange } from "./words";
 
 describe("words", () => {
   it("shows sizes decimal", () => {

@@ -23,8 +23,11 @@ export function change(n: number): string {
   return n > 0 ? `+${n}` : `−${-n}`;
 }
 
+/** "12 345": the thousands apart as in ISO 80000-1, which no language reads as a decimal sign. */
+export const whole = (n: number): string => n.toLocaleString("en").replaceAll(",", " ");
+
 export function count(n: number, noun: string): string {
-  return `${n.toLocaleString("en").replaceAll(",", " ")} ${noun}${n === 1 ? "" : "s"}`;
+  return `${whole(n)} ${noun}${n === 1 ? "" : "s"}`;
 }
 
 /** "40 s", "11 min", "3 h 50 min", "2 days"; never negative. */
@@ -73,42 +76,6 @@ export function seconds(duration: string): number {
 export function duration(inSeconds: number): string {
   return `PT${inSeconds}S`;
 }
-
-/** Hour and minute in the given zone; with the weekday if it is not the day of `now`. */
-const formats = new Map<string, Intl.DateTimeFormat>();
-
-/** The same as toLocaleString, but a format is worked out once: that is dear with many rows. */
-function written(at: Date, language: string, how: Intl.DateTimeFormatOptions): string {
-  const key = language + JSON.stringify(how);
-  let format = formats.get(key);
-  if (!format) {
-    format = new Intl.DateTimeFormat(language, how);
-    formats.set(key, format);
-  }
-  return format.format(at);
-}
-
-export function moment(iso: string | number, zone: string, now: number): string {
-  const at = new Date(iso);
-  const day = (d: Date) =>
-    written(d, "en-CA", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" });
-  const hour = written(at, "en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" });
-  if (day(at) === day(new Date(now))) return hour;
-  const recent = Math.abs(now - at.getTime()) < 6 * 86_400_000;
-  const name = written(at, "en-GB", {
-    timeZone: zone,
-    ...(recent ? { weekday: "short" } : { day: "numeric", month: "short" }),
-  });
-  return `${name} ${hour}`;
-}
-
-/** Day and time to the second. */
-export const exactly = (iso: string | number, zone?: string): string =>
-  written(new Date(iso), "en-GB", {
-    dateStyle: "short",
-    timeStyle: "medium",
-    ...(zone && { timeZone: zone }),
-  });
 
 export const KIND: Record<string, string> = {
   LIVE: "Live file",

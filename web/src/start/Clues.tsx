@@ -2,6 +2,7 @@ import { Box, Flex, Table, Text } from "@chakra-ui/react";
 import type { Clue, WatchView } from "../api/schema";
 import { useSession } from "../api/queries";
 import { Tick } from "../shared/fields";
+import { toTheSecond } from "../shared/dates";
 import { age, seconds, size } from "../shared/words";
 import { type Choices, isTaken, keyOf } from "./watching";
 
@@ -137,8 +138,7 @@ export function Happenings({ view }: { view: WatchView }) {
       <Box maxH="108px" overflow="auto" tabIndex={0} role="log" aria-label="What happened to files">
         {view.latest.map((h) => (
           <Text key={`${h.at} ${h.path} ${h.kind}`} fontFamily="mono">
-            {new Date(h.at).toLocaleTimeString("en-GB", { timeZone: zone })} {h.path}{" "}
-            {HAPPENED[h.kind]}
+            {toTheSecond(h.at, zone)} {h.path} {HAPPENED[h.kind]}
             {h.kind !== "GONE" && `, ${size(h.size)}`}
           </Text>
         ))}

@@ -7,7 +7,8 @@ import { useWhere } from "../app/where";
 import { Failure, Loading, PageHead, PathText, Quiet } from "../shared/parts";
 import { Head } from "../shared/Head";
 import { useNow } from "../shared/useNow";
-import { age, count, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { age, count } from "../shared/words";
 
 const WHAT: Record<string, string> = {
   restore: "Restore",

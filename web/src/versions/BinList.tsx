@@ -1,7 +1,8 @@
 import type { BinnedCopy } from "../api/schema";
 import { useTakeBack } from "../api/queries";
 import { Quiet } from "../shared/parts";
-import { count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { Behind, BehindRow } from "./Behind";
 
 /** What the plan dropped and can still be had back. */

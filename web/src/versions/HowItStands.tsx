@@ -2,7 +2,8 @@ import { Text } from "@chakra-ui/react";
 import type { VersionsView } from "../api/schema";
 import { useStopAwaiting } from "../api/queries";
 import { Quiet } from "../shared/parts";
-import { age, count, moment } from "../shared/words";
+import { moment } from "../shared/dates";
+import { age, count } from "../shared/words";
 
 type Run = NonNullable<NonNullable<VersionsView["live"]>["run"]>;
 

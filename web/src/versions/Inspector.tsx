@@ -4,7 +4,8 @@ import { useRecheck } from "../api/finding";
 import { useMark } from "../api/queries";
 import { Failure, Health, Key, Main, PathText, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
-import { KIND, SAVED_FROM, count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { KIND, SAVED_FROM, count, size } from "../shared/words";
 import { stepWords } from "./VersionTable";
 
 /** The files that belong together, and what of them is missing. */

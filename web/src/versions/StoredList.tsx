@@ -1,6 +1,7 @@
 import { useFetchStored, useStoredVersions } from "../api/elsewhere";
 import { Quiet } from "../shared/parts";
-import { count, moment, size } from "../shared/words";
+import { moment } from "../shared/dates";
+import { count, size } from "../shared/words";
 import { Behind, BehindRow } from "./Behind";
 
 /** What no backup folder has any more, but a store elsewhere does. */

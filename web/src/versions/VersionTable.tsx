@@ -3,17 +3,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type Ref, useEffect, useRef } from "react";
 import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
-import {
-  KIND,
-  SAVED_FROM,
-  age,
-  change,
-  count,
-  exactly,
-  moment,
-  size,
-  sizeChange,
-} from "../shared/words";
+import { exactly, moment } from "../shared/dates";
+import { KIND, SAVED_FROM, age, change, count, size, sizeChange } from "../shared/words";
 
 const ROLE: Record<string, string> = {
   SETUP: "set-up",

@@ -1,6 +1,6 @@
 import { Text } from "@chakra-ui/react";
 import { useWho } from "../api/finding";
-import { moment } from "../shared/words";
+import { moment } from "../shared/dates";
 
 /** Who has to do with the file, on a drive that several people use. */
 export function Who(props: { document: string; zone: string; now: number }) {

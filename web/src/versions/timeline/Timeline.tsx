@@ -2,7 +2,8 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Incident, VersionsView } from "../../api/schema";
 import { useMode } from "../../theme/mode";
-import { moment, size } from "../../shared/words";
+import { moment, weekday } from "../../shared/dates";
+import { size } from "../../shared/words";
 import { draw, LANE, type Palette, barAt, TOP, wakeHeight } from "./draw";
 import { layout, type TimelineLayout } from "./layout";
 import { RunCurve } from "./RunCurve";
@@ -146,12 +147,7 @@ function Days({ wake, zone }: { wake: TimelineLayout; zone: string }) {
             color="muted"
             whiteSpace="nowrap"
           >
-            {p.kind === "lastHour"
-              ? "last hour, wider"
-              : new Date(p.from + 600_000).toLocaleDateString("en-GB", {
-                  weekday: "long",
-                  timeZone: zone,
-                })}
+            {p.kind === "lastHour" ? "last hour, wider" : weekday(p.from + 600_000, zone)}
           </Text>
         ))}
     </>

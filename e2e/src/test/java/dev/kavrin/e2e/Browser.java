@@ -47,6 +47,7 @@ final class Browser implements AutoCloseable {
               .setBypassCSP(true)
               .setIgnoreHTTPSErrors(true)
               .setReducedMotion(ReducedMotion.REDUCE)
+              .setLocale("en-GB")
               .setTimezoneId("UTC"));
   private final List<String> faults = new ArrayList<>();
 

@@ -6,8 +6,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
 import dev.kavrin.core.disk.RealDisk;
+import dev.kavrin.core.health.Verdict;
+import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.JournalFollower;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -48,6 +51,26 @@ class RecordsTest {
     await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 2);
     await().atMost(Patience.LONG).until(() -> versions().split("\"CAPTURE\"", -1).length > 2);
     assertThat(app.kavrin().bean(JournalFollower.class).follow()).isTrue();
+  }
+
+  /** What newer checks judge otherwise is judged so in the list and by the keep rules alike. */
+  @Test
+  void whatOlderChecksJudgedIsReadAgainAndItsJournalIsTold() throws Exception {
+    BackupFolder folder =
+        app.kavrin().bean(Engine.class).projects().iterator().next().folders().first();
+    await().atMost(Patience.LONG).until(() -> verdict(folder) == Verdict.INTACT);
+    await().atMost(Patience.LONG).until(() -> versions().contains("\"verdict\":\"INTACT\""));
+    String path = folder.history().allCaptures().get(0).path();
+    folder.record(
+        new JournalEntry.Judged(Instant.now(), path, Verdict.DAMAGED, "as older checks had it"));
+    assertThat(verdict(folder)).isEqualTo(Verdict.DAMAGED);
+    app.database().run("update content set checks = 0, verdict = 'DAMAGED'");
+    await().atMost(Patience.LONG).until(() -> verdict(folder) == Verdict.INTACT);
+    await().atMost(Patience.LONG).until(() -> versions().contains("\"verdict\":\"INTACT\""));
+  }
+
+  private static Verdict verdict(BackupFolder folder) {
+    return folder.history().allCaptures().get(0).verdict();
   }
 
   /** Where the drive was is nothing of ours: it is found again as it was when it returns. */

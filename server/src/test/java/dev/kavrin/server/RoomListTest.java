@@ -5,6 +5,7 @@ import static dev.kavrin.server.RunningKavrin.model;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
+import dev.kavrin.core.disk.RealDisk;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -17,6 +18,8 @@ import tools.jackson.databind.JsonNode;
 class RoomListTest {
 
   @RegisterExtension final RunningKavrin app = new RunningKavrin();
+
+  private static final long GB = 1_000_000_000;
 
   private JsonNode taken(String kind) throws Exception {
     for (JsonNode disk : app.client().get("/api/room").json()) {
@@ -61,5 +64,30 @@ class RoomListTest {
         .isEqualTo(line.path("bytes").asLong() - newest);
     assertThat(line.path("thenReaches").asString()).isGreaterThan(line.path("reaches").asString());
     assertThat(taken("RECORDS").path("bytes").asLong()).isGreaterThan(1_000_000);
+  }
+
+  @Test
+  void whatADiskLostBeforeARestartIsKnownAfterIt() throws Exception {
+    app.write(app.live(), model("Frame"));
+    assertThat(app.project(1).status()).isEqualTo(200);
+    RealDisk disk = new RealDisk();
+    String device = disk.device(app.work());
+    long free = disk.room(app.work());
+    long capacity = disk.capacity(app.work());
+    String seen =
+        "insert into free_room (device, capacity, seen, free) values"
+            + " ('%s', %d, now() - interval '%d minutes', %d)";
+    app.database().run(seen.formatted(device, capacity - 1, 180, 900 * GB));
+    app.database().run(seen.formatted(device, capacity, 120, free + 200 * GB));
+    app.database().run(seen.formatted(device, capacity, 60, free + 100 * GB));
+    app.stop();
+    app.start();
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () ->
+                assertThat(app.client().get("/api/room").json().at("/0/grownPerHour").asLong())
+                    .as("a disk of another size says nothing of this one")
+                    .isBetween(90 * GB, 110 * GB));
   }
 }

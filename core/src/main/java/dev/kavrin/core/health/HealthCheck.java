@@ -22,6 +22,12 @@ import java.util.Optional;
 
 /** Reads a file through the reader of its format, or as opaque bytes. In this process. */
 public final class HealthCheck implements Inspector {
+  /**
+   * Which edition of the checks this is: raised with each change by which a file may be judged
+   * otherwise than before. What an older one judged is read again.
+   */
+  public static final int EDITION = 1;
+
   private static final int HEAD = 64;
 
   private final Disk disk;

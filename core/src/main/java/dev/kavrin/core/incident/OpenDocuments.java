@@ -5,8 +5,10 @@ import dev.kavrin.core.host.Instance;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.journal.LockFileSeen;
 import dev.kavrin.core.journal.ProgramSeen;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.NamePattern;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -21,7 +23,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /** Follows which documents are open in which instance of their program, and what ends. */
@@ -99,19 +100,32 @@ final class OpenDocuments {
     before = alive;
     Path folder = Path.of(project.folder());
     Collection<Path> paths = folders.livePaths(project);
+    boolean lockSeen = isLockRecorded(project);
     for (JournalEntry.DocumentSet d : documents) {
-      Predicate<Instant> known = lock -> isOfAnIncident(d.id(), lock);
-      open.put(d.id(), look.of(project, folder.resolve(d.path()), running, paths, known, mayRead));
+      OpenLook.Notes notes =
+          new OpenLook.Notes(lock -> isOfAnIncident(d.id(), lock), lockSeen, mayRead);
+      open.put(d.id(), look.of(project, folder.resolve(d.path()), running, paths, notes));
     }
     if (runs()) {
       lastAlive = clock.instant();
     }
     noteWhatClosedInOrder(documents);
     try {
+      if (look.sawLock(project.program()) && !lockSeen) {
+        folders.record(
+            new LockFileSeen(
+                clock.instant(), project.id(), project.program().sessionSign().toString()));
+      }
       diary.look(project, recorded(documents));
     } catch (IOException unwritable) {
       // What the diary could not write waits for the next look; what the program left must not.
     }
+  }
+
+  private boolean isLockRecorded(ProjectRecord project) {
+    NamePattern pattern = project.program().sessionSign();
+    return pattern != null
+        && LockFileSeen.isToldBy(folders.history(), project.id(), pattern.toString());
   }
 
   /** True if a lock file of then was left behind by an end that was told already. */

@@ -6,7 +6,9 @@ import dev.kavrin.core.host.Instance;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.incident.OpenDocument.State;
 import dev.kavrin.core.journal.ProjectRecord;
+import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.profile.ProgramProfile;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -23,6 +25,7 @@ import java.util.stream.Collectors;
 final class OpenLook {
   private final Disk disk;
   private final Processes processes;
+  @Nullable private NamePattern lockSeen;
 
   OpenLook(Disk disk, Processes processes) {
     this.disk = disk;
@@ -30,29 +33,39 @@ final class OpenLook {
   }
 
   /**
+   * What is known beside what the host tells.
+   *
+   * @param known true for the time of a lock file that an end left behind which was told already
+   * @param lockSeen true if a lock file of the program stood once
+   * @param mayRead false while no file may be read
+   */
+  record Notes(Predicate<Instant> known, boolean lockSeen, boolean mayRead) {}
+
+  /**
    * How a document stands.
    *
    * @param instances of its program, all of this machine
    * @param documents paths of all documents of the project
-   * @param known true for the time of a lock file that an end left behind which was told already
-   * @param mayRead false while no file may be read
    */
   OpenDocument of(
       ProjectRecord project,
       Path live,
       List<Instance> instances,
       Collection<Path> documents,
-      Predicate<Instant> known,
-      boolean mayRead)
+      Notes notes)
       throws IOException {
     ProgramProfile program = project.program();
     Optional<Path> lockPath = program.signFor(live);
     Optional<LockFile> lock =
-        lockPath.isEmpty() ? Optional.empty() : LockFile.at(disk, lockPath.get(), mayRead);
+        lockPath.isEmpty() ? Optional.empty() : LockFile.at(disk, lockPath.get(), notes.mayRead());
+    if (lock.isPresent()) {
+      lockSeen = program.sessionSign();
+    }
+    boolean noneTells = notes.lockSeen() || sawLock(program);
     List<String> evidence = new ArrayList<>();
     Set<Instance.Id> sure = new HashSet<>();
     for (Instance instance : instances) {
-      tie(instance, program, live, lock, documents)
+      tie(instance, program, live, lock, documents, noneTells)
           .ifPresent(
               words -> {
                 evidence.add(words);
@@ -63,11 +76,20 @@ final class OpenLook {
       return new OpenDocument(State.HERE, List.copyOf(evidence), Set.copyOf(sure), true);
     }
     if (lock.isPresent()) {
-      return locked(lock.get(), instances, known);
+      return locked(lock.get(), instances, notes.known());
     }
-    return instances.isEmpty()
-        ? withoutInstance(program, live)
+    if (instances.isEmpty()) {
+      return withoutInstance(program, live);
+    }
+    return noneTells
+        ? OpenDocument.without(
+            State.CLOSED, names(instances) + " runs, and no lock file of it stands")
         : unlocked(program, live, instances, documents);
+  }
+
+  /** True if a lock file of that program stood at any look. */
+  boolean sawLock(ProgramProfile program) {
+    return lockSeen != null && lockSeen.equals(program.sessionSign());
   }
 
   /** What ties one instance to a document for certain; empty if nothing does. */
@@ -76,7 +98,8 @@ final class OpenLook {
       ProgramProfile program,
       Path live,
       Optional<LockFile> lock,
-      Collection<Path> documents) {
+      Collection<Path> documents,
+      boolean noneTells) {
     if (instance.open().contains(live)) {
       return Optional.of(instance.words() + " has the file open");
     }
@@ -91,7 +114,7 @@ final class OpenLook {
     if (copy.isPresent()) {
       return Optional.of(instance.words() + " has " + copy.get().getFileName() + " of it open");
     }
-    boolean mayHaveClosedIt = program.sessionSign() != null && lock.isEmpty();
+    boolean mayHaveClosedIt = noneTells && lock.isEmpty();
     return instance.wasStartedWith(live) && !mayHaveClosedIt
         ? Optional.of(instance.words() + " was started with it")
         : Optional.empty();
@@ -147,10 +170,6 @@ final class OpenLook {
   private OpenDocument unlocked(
       ProgramProfile program, Path live, List<Instance> instances, Collection<Path> documents)
       throws IOException {
-    if (program.sessionSign() != null) {
-      return OpenDocument.without(
-          State.CLOSED, names(instances) + " runs, and no lock file of it stands");
-    }
     Optional<Instant> written = disk.facts(live).filter(FileFacts::isFile).map(FileFacts::modified);
     List<Instance> before =
         those(instances, i -> written.filter(w -> w.isAfter(i.started())).isPresent());
@@ -163,7 +182,10 @@ final class OpenLook {
     return beside.isEmpty()
         ? OpenDocument.without(
             State.UNKNOWN,
-            names(instances) + " runs, and nothing tells which documents it has open")
+            names(instances)
+                + (program.sessionSign() == null
+                    ? " runs, and nothing tells which documents it has open"
+                    : " runs; no lock file of it was ever seen here, so that none tells nothing"))
         : perhaps(beside, names(beside) + " works in its folder, where no other document lies");
   }
 

@@ -41,6 +41,7 @@ import java.util.UUID;
   @Type(value = JournalEntry.LossAsked.class, name = "loss"),
   @Type(value = JournalEntry.Watching.class, name = "watching"),
   @Type(value = ProgramSeen.class, name = "program"),
+  @Type(value = LockFileSeen.class, name = "lock-file"),
   @Type(value = ProgramWrote.class, name = "wrote"),
   @Type(value = StoreSet.class, name = "store"),
   @Type(value = CopyElsewhere.class, name = "elsewhere"),

@@ -9,7 +9,8 @@ import java.util.Optional;
 
 /** How the free room of one disk changed of late, whoever writes there. */
 public final class FreeHistory {
-  private static final Duration BACK = Duration.ofDays(1);
+  /** So far back it is looked at. */
+  public static final Duration BACK = Duration.ofDays(1);
 
   /** Shorter than that, one big file would pass for a habit (own rule, no source). */
   private static final Duration ENOUGH = Duration.ofHours(1);

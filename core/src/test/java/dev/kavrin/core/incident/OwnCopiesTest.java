@@ -68,6 +68,7 @@ class OwnCopiesTest extends EngineFixture {
 
   @Test
   void nothingIsNotedOfADocumentThatIsClosed() throws IOException {
+    tick(Duration.ofMinutes(1));
     Files.delete(live.resolveSibling(".carriage-02.open"));
     write(slot(1), model(1));
     tick(Duration.ofMinutes(1));

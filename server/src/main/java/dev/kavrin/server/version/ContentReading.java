@@ -36,6 +36,7 @@ class ContentReading {
   private final VersionRows.Contents contents;
   private final VersionRows.Copies copies;
   private final VersionRecorder recorder;
+  private final JudgedBefore before;
   private final FolderService places;
   private final Engine engine;
   private final ReaderProcess reader;
@@ -45,6 +46,7 @@ class ContentReading {
       VersionRows.Contents contents,
       VersionRows.Copies copies,
       VersionRecorder recorder,
+      JudgedBefore before,
       FolderService places,
       Engine engine,
       @Qualifier("contentReader") ReaderProcess reader,
@@ -53,6 +55,7 @@ class ContentReading {
     this.contents = contents;
     this.copies = copies;
     this.recorder = recorder;
+    this.before = before;
     this.places = places;
     this.engine = engine;
     this.reader = reader;
@@ -73,6 +76,9 @@ class ContentReading {
         } else {
           recorder.read(row, report);
         }
+      }
+      if (unread.isEmpty() && !standsBack()) {
+        before.one(this::report);
       }
     } catch (DataAccessException | TransactionException away) {
       LOG.debug("Reading waits for the records: {}", away.getMessage());

@@ -33,6 +33,9 @@ class ContentRow implements RaisesRevision.OfDocument {
 
   String inventory;
 
+  /** Edition of the checks that judged it; 0 for one that said none. */
+  int checks;
+
   /** How often it could not be read for a reason that may pass. */
   int tries;
 

@@ -70,6 +70,11 @@ class ReadContents {
     }
   }
 
+  /** What was told of one no longer holds. */
+  void forget(long key) {
+    read.invalidate(key);
+  }
+
   private static Facts seen(ContentRow row) {
     Inventory inventory =
         row.inventory == null

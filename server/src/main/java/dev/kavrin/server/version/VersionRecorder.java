@@ -3,6 +3,7 @@ package dev.kavrin.server.version;
 import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.content.Inventory;
 import dev.kavrin.core.content.Part;
+import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.SetRecord;
@@ -59,12 +60,18 @@ class VersionRecorder {
     row.verdict = report.verdict().name();
     row.findings = MAPPER.writeValueAsString(report.findings());
     row.inventory = MAPPER.writeValueAsString(report.inventory());
+    row.checks = HealthCheck.EDITION;
     contents.save(row);
   }
 
   /** It could not be read for a reason that may pass: it is tried again, ever more rarely. */
   void readLater(ContentRow row, HealthReport report, Instant now) {
     row.findings = MAPPER.writeValueAsString(report.findings());
+    later(row, now);
+  }
+
+  /** Likewise, and what was told of it stands meanwhile. */
+  void later(ContentRow row, Instant now) {
     row.tries++;
     row.retryAt = now.plus(FIRST.multipliedBy(1L << Math.min(row.tries - 1, 10)));
     contents.save(row);

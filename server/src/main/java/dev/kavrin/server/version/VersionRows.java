@@ -40,6 +40,12 @@ final class VersionRows {
             + " and (c.retryAt is null or c.retryAt < :now) and exists (select 1 from CopyRow k"
             + " where k.contentId = c.id and k.gone is null) order by c.id desc")
     List<ContentRow> unread(Instant now, Limit limit);
+
+    @Query(
+        "select c from ContentRow c where c.inventory is not null and c.checks < :edition"
+            + " and (c.retryAt is null or c.retryAt < :now) and exists (select 1 from CopyRow k"
+            + " where k.contentId = c.id and k.gone is null) order by c.id desc")
+    List<ContentRow> judgedBefore(int edition, Instant now, Limit limit);
   }
 
   interface States extends JpaRepository<VersionRow, Long> {

@@ -1,0 +1,37 @@
+/** How the person's region writes days and hours; the words are English. */
+export interface Region {
+  /** English as written there, which says whether the day or the month comes first. */
+  language: string;
+  hourCycle: "h12" | "h23";
+}
+
+const WITHOUT: Region = { language: "en-GB", hourCycle: "h23" };
+
+/**
+ * By the language the browser asks for, such as "de-AT": its region, a likely one where it names
+ * none, and whether its day has twice twelve hours.
+ */
+export function regionOf(language: string): Region {
+  try {
+    const region = new Intl.Locale(language).maximize().region;
+    const { hourCycle } = new Intl.DateTimeFormat(language, { hour: "numeric" }).resolvedOptions();
+    const twice = hourCycle === "h11" || hourCycle === "h12";
+    return {
+      language: region === undefined ? WITHOUT.language : `en-${region}`,
+      hourCycle: twice ? "h12" : "h23",
+    };
+  } catch {
+    return WITHOUT;
+  }
+}
+
+const known = new Map<string, Region>();
+
+/** The one of this browser. */
+export function region(): Region {
+  if (typeof navigator === "undefined") return WITHOUT;
+  const language = navigator.language;
+  const found = known.get(language) ?? regionOf(language);
+  known.set(language, found);
+  return found;
+}
