@@ -252,6 +252,11 @@ class DetectionTest {
               "power cut while the program ran with nothing open",
               NOTHING,
               w -> {
+                // Its lock files are known: one stood, and went when the program was closed.
+                Process earlier = w.open("chassis.glb", "empty", "");
+                w.look();
+                w.close(earlier);
+                assertThat(w.look()).isEmpty();
                 w.open("roof.glb", "none", "");
                 w.look();
                 w.powerCut();
