@@ -13,7 +13,7 @@ export function StoredList(props: { document: string; zone: string; now: number 
   return (
     <Behind
       label={`${count(all.length, "version")} only elsewhere`}
-      note="No backup folder has these any more. A version that is fetched is pinned, so that the plan does not drop it again."
+      note="No backup folder has these whole any more. A version that is fetched is pinned, so that the plan does not drop it again."
       error={fetching.error}
     >
       {all.map((v) => (

@@ -6,16 +6,22 @@ import static org.awaitility.Awaitility.await;
 import dev.kavrin.annex.AnnexProcess;
 import dev.kavrin.core.content.gltf.GlbWriter;
 import dev.kavrin.core.content.mesh.MeshData;
+import dev.kavrin.core.keep.ClearOut;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.backup.Kept;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
 import java.util.Comparator;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.UUID;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Tag;
@@ -157,9 +163,46 @@ class OffsiteTest {
           .singleElement()
           .satisfies(p -> assertThat(p).hasBinaryContent(bytes));
     }
-    assertThat(app.client().get(base + "/versions").json().at("/states/0/marks").toString())
-        .contains("pinned", "Fetched from Annex");
+    JsonNode back = app.client().get(base + "/versions").json().at("/states/0");
+    assertThat(back.path("marks").toString()).contains("pinned", "Fetched from Annex");
+    assertThat(back.path("copies").toString()).contains("CAPTURE").doesNotContain("fault");
     assertThat(app.client().post(base + "/stored-versions/fetch", wanted).status()).isEqualTo(404);
+  }
+
+  @Test
+  void whatThePlanDroppedHereIsFetchedUnderItsOldNameAndStays() throws Exception {
+    byte[] dropped = RunningKavrin.model("Frame");
+    app.write(app.live(), dropped);
+    annex.giveKey(app.data());
+    Client.Answer made = app.project(app.work(), app.keep(), 1);
+    assertThat(made.status()).as(made.body()).isEqualTo(200);
+    String project = made.json().path("id").asString();
+    assertThat(add(project, annex.address(), "dropped").status()).isEqualTo(200);
+    untilThere(project, 1);
+    app.write(app.live(), RunningKavrin.model("Frame", "Bell"));
+    untilThere(project, 2);
+    Kept kept = app.kavrin().bean(Engine.class).projects().iterator().next();
+    String base = "/api/documents/" + app.document();
+    String oldest = app.client().get(base + "/versions").json().at("/states/1/id").asString();
+    ClearOut all = new ClearOut(Duration.ZERO, null, false, 0);
+    UUID document = UUID.fromString(app.document());
+    assertThat(kept.retention().clearOut(all, document, Set.of(oldest), "Ilse Quarn")).hasSize(1);
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> app.client().get(base + "/versions").json().path("states").size() == 1);
+
+    JsonNode there = app.client().get(base + "/stored-versions").json();
+    assertThat(there.size()).as(there.toString()).isEqualTo(1);
+    String wanted =
+        "{\"store\":%s,\"object\":%s}".formatted(there.at("/0/store"), there.at("/0/object"));
+    Client.Answer fetched = app.client().post(base + "/stored-versions/fetch", wanted);
+    assertThat(fetched.status()).as(fetched.body()).isEqualTo(200);
+    JsonNode states = app.client().get(base + "/versions").json().path("states");
+    assertThat(states.size()).isEqualTo(2);
+    assertThat(states.at("/1/id").asString()).isEqualTo(oldest);
+    assertThat(states.at("/1/copies").size()).isEqualTo(1);
+    assertThat(Path.of(states.at("/1/copies/0/path").asString())).hasBinaryContent(dropped);
+    assertThat(states.at("/1/keptBecause").asString()).contains("pinned");
   }
 
   @Test

@@ -30,7 +30,7 @@ import org.springframework.stereotype.Component;
 @Component
 class JudgedBefore {
   private static final Logger LOG = LoggerFactory.getLogger(JudgedBefore.class);
-  private static final Duration LOOKED_EVERY = Duration.ofMinutes(1);
+  private static final Duration LOOKED_EVERY = Duration.ofSeconds(20);
 
   private final VersionRows.Contents contents;
   private final VersionRows.Copies copies;

@@ -12,6 +12,7 @@ import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.core.annotation.Order;
@@ -106,8 +107,22 @@ class VersionRecords implements JournalListener {
             });
   }
 
+  /**
+   * True if a backup came anew under a name that had been free again. One that was found faulty or
+   * gone where it stands is whole from then on; a line that is read twice changes nothing.
+   */
+  private boolean cameAgain(CopyRow before, Instant at) {
+    if (before.gone == null) {
+      before.fault = null;
+      copies.save(before);
+      return false;
+    }
+    return at.isAfter(before.gone);
+  }
+
   private void captured(long place, BackupRecord c, Instant at) {
-    if (copies.findFirstByPlaceIdAndRelPathOrderByIdDesc(place, c.path()).isPresent()) {
+    Optional<CopyRow> before = copies.findFirstByPlaceIdAndRelPathOrderByIdDesc(place, c.path());
+    if (before.isPresent() && !cameAgain(before.get(), at)) {
       return;
     }
     Document document = document(c.document());
