@@ -264,7 +264,7 @@ export function Store(props: { project: string; view: StoreView; zone: string; n
         </Quiet>
       </Flex>
       <Text>
-        {count(view.copies, "copy").replace("copys", "copies")}, {size(view.bytes)}
+        {count(view.copies, "copy")}, {size(view.bytes)}
         {view.verified !== undefined &&
           `, each read back since ${moment(view.verified, zone, now)}`}
         {view.waiting > 0 && ` · ${view.waiting} waiting to be sent, ${size(view.waitingBytes)}`}

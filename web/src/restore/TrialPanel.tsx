@@ -92,9 +92,8 @@ export function TrialPanel(props: {
       {standing.data && standing.data.copies > 0 && (
         <Flex gap="2" mt="2" align="baseline" color="muted" fontSize="12px">
           <Text>
-            {count(standing.data.copies, "trial copy").replace("copys", "copies")},{" "}
-            {size(standing.data.bytes)}, stand in the backup folder. What you saved beside them
-            stays.
+            {count(standing.data.copies, "trial copy")}, {size(standing.data.bytes)}, stand in the
+            backup folder. What you saved beside them stays.
           </Text>
           <Side needs="RESTORE" size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>
             Clear them away

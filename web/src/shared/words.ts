@@ -27,8 +27,10 @@ export function change(n: number): string {
 export const whole = (n: number): string => n.toLocaleString("en").replaceAll(",", " ");
 
 export function count(n: number, noun: string): string {
-  return `${whole(n)} ${noun}${n === 1 ? "" : "s"}`;
+  return `${whole(n)} ${n === 1 ? noun : plural(noun)}`;
 }
+
+const plural = (noun: string): string => `${noun.replace(/([^aeiou])y$/, "$1ie")}s`;
 
 /** "40 s", "11 min", "3 h 50 min", "2 days"; never negative. */
 export function age(milliseconds: number): string {

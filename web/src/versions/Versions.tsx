@@ -173,7 +173,7 @@ export function Versions() {
       >
         <Figure
           value={count(there.states, "version")}
-          label={`${count(there.copies, "copy").replace("copys", "copies")}, ${size(there.bytes)}`}
+          label={`${count(there.copies, "copy")}, ${size(there.bytes)}`}
         />
         {there.oldest && (
           <Figure value={age(now - new Date(there.oldest).getTime())} label="oldest version kept" />
