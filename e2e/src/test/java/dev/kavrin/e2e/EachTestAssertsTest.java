@@ -44,7 +44,7 @@ class EachTestAssertsTest {
     JavaClasses compiled = new ClassFileImporter().importPaths(compiledTests());
     List<JavaMethod> tests =
         compiled.stream().flatMap(c -> c.getMethods().stream()).filter(this::isTest).toList();
-    assertThat(tests).hasSizeGreaterThan(800);
+    assertThat(tests).hasSizeGreaterThan(500);
     assertThat(tests.stream().filter(t -> !asserts(t)).map(JavaMethod::getFullName)).isEmpty();
   }
 
