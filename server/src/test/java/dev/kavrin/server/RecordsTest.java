@@ -67,6 +67,15 @@ class RecordsTest {
     app.database().run("update content set checks = 0, verdict = 'DAMAGED'");
     await().atMost(Patience.LONG).until(() -> verdict(folder) == Verdict.INTACT);
     await().atMost(Patience.LONG).until(() -> versions().contains("\"verdict\":\"INTACT\""));
+
+    Path file = folder.absolute(path);
+    byte[] rotten = Files.readAllBytes(file);
+    rotten[rotten.length - 5] ^= 1;
+    Files.write(file, rotten);
+    folder.record(new JournalEntry.Judged(Instant.now(), path, Verdict.DAMAGED, "it rotted"));
+    app.database().run("update content set checks = 0");
+    await().atMost(Patience.LONG).until(() -> app.database().count("content", "checks = 0") == 0);
+    assertThat(verdict(folder)).as("the live file says nothing of it").isEqualTo(Verdict.DAMAGED);
   }
 
   private static Verdict verdict(BackupFolder folder) {

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -61,6 +62,15 @@ final class TestDatabase implements AutoCloseable {
     try (Connection c = DriverManager.getConnection(base + name, user(), password);
         Statement s = c.createStatement()) {
       s.execute(sql);
+    }
+  }
+
+  long count(String table, String where) throws SQLException {
+    try (Connection c = DriverManager.getConnection(base + name, user(), password);
+        Statement s = c.createStatement();
+        ResultSet rows = s.executeQuery("select count(*) from " + table + " where " + where)) {
+      rows.next();
+      return rows.getLong(1);
     }
   }
 

@@ -1,9 +1,12 @@
 package dev.kavrin.server.version;
 
+import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.health.HealthCheck;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
@@ -75,11 +78,12 @@ class JudgedBefore {
       recorder.later(row, now);
       return;
     }
-    recorder.read(row, report);
-    read.forget(row.id);
     for (CopyRow copy : copies.findByContentIdInAndGoneIsNull(List.of(row.id))) {
       tell(copy, report);
     }
+    // Last: a stop before it has the content read once more.
+    recorder.read(row, report);
+    read.forget(row.id);
   }
 
   private void tell(CopyRow copy, HealthReport report) {
@@ -93,14 +97,22 @@ class JudgedBefore {
     }
   }
 
+  /**
+   * Only where the bytes stand as they were written: of one that rotted another copy says nothing.
+   */
   private void tell(BackupFolder folder, String path, HealthReport report) {
-    boolean otherwise =
+    Optional<BackupRecord> otherwise =
         folder.history().allCaptures().stream()
-            .anyMatch(b -> b.path().equals(path) && b.verdict() != report.verdict());
-    if (!otherwise) {
+            .filter(b -> b.path().equals(path) && b.verdict() != report.verdict())
+            .findFirst();
+    if (otherwise.isEmpty()) {
       return;
     }
     try {
+      ContentId stands = Copying.identify(engine.disk(), folder.absolute(path));
+      if (!stands.equals(otherwise.get().content())) {
+        return;
+      }
       folder.record(
           new JournalEntry.Judged(clock.instant(), path, report.verdict(), report.reason()));
       LOG.info("{} is judged otherwise by newer checks: {}", path, report.verdict());
