@@ -23,7 +23,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A folder whose calls do not return costs only itself; nothing else tells the difference. */
 class AnsweringDiskTest {
-  private static final Duration PATIENCE = Duration.ofMillis(200);
+  private static final Duration PATIENCE = Duration.ofSeconds(1);
 
   @TempDir private Path share;
   @TempDir private Path local;

@@ -35,6 +35,9 @@ class TornCopyTest extends EngineFixture {
   private static final int REST = FULL ? 2500 : 220;
   private static final int VERSIONS = FULL ? 334 : 100;
 
+  private volatile int settled;
+  private volatile int refused;
+
   /** How a program may write its file; mapped once, no time of last write tells of it. */
   enum Writing {
     NEW_FILE_THEN_RENAME,
@@ -93,8 +96,6 @@ class TornCopyTest extends EngineFixture {
             recoveries,
             this);
     CompletableFuture<Void> writer = CompletableFuture.runAsync(() -> rewrite(writing));
-    int settled = 0;
-    int refused = 0;
     while (!writer.isDone()) {
       try {
         BackupMaker.Result made = capturer.capture(order());
@@ -124,7 +125,7 @@ class TornCopyTest extends EngineFixture {
           writing == Writing.THROUGH_MAPPED_MEMORY
               ? file.map(FileChannel.MapMode.READ_WRITE, 0, SIZE)
               : null;
-      for (int version = 1; version <= VERSIONS; version++) {
+      for (int version = 1; version <= VERSIONS || !bothSeen(version); version++) {
         writing.write(live, mapped, version);
         boolean rests = random.nextInt(15) == 0;
         LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(rests ? REST : random.nextInt(8)));
@@ -132,6 +133,13 @@ class TornCopyTest extends EngineFixture {
     } catch (IOException failed) {
       throw new UncheckedIOException(failed);
     }
+  }
+
+  /**
+   * On a busy machine few copies fit into the rests; it goes on until one of each kind was made.
+   */
+  private boolean bothSeen(int version) {
+    return settled > 0 && refused > 0 || version > 40 * VERSIONS;
   }
 
   private BackupOrder order() {
