@@ -1,7 +1,7 @@
 # shellcheck shell=bash
 # What both commands share: the one of a checkout (./kavrin) and the one of a release
 # (release/bin/kavrin). Whoever sources this says before:
-#   SELF       how a person calls the command;  SELF_PATH  where it lies
+#   SELF       how a person calls the command;  SELF_PATH  where it lies;  HERE  its programs' folder
 #   provide            sees to it that what is needed is there
 #   packages_missing   Debian packages that are not, on one line
 #   deploy DATA        lays the programs where the service's user can read them
@@ -374,7 +374,7 @@ tls_file() {
 }
 
 cmd_start() {
-  local data="$BASE/data" roots="" port="" adopt="" from="" said=() database="" password="" allow="" name="" certificate="" key=""
+  local data="$BASE/data" roots="" port="" adopt="" from="" said=() database="" password="" allow="" name="" certificate="" key="" attended=yes
   while [ $# -gt 0 ]; do
     case "$1" in
       --root) roots="${roots:+$roots:}$(root_path "${2:-}")"; shift 2 ;;
@@ -386,6 +386,7 @@ cmd_start() {
       --certificate-key) key=$(tls_file "${2:-}"); shift 2 ;;
       --database) database="${2:-}"; shift 2 ;;
       --database-password) password="${2:-}"; shift 2 ;;
+      --unattended) attended=no; shift ;;
       --allow) [ "$ROOT" = yes ] || die "--allow is for a service that root starts; you start Kavrin as yourself, with all you may"
         capabilities "${2:-}" >/dev/null; allow="${2:-}"; shift 2 ;;
       --from) from="${2:-}"; shift 2
@@ -396,7 +397,7 @@ cmd_start() {
         [[ "$(basename "$2")" =~ ^[A-Za-z0-9][A-Za-z0-9._-]*$ ]] ||
           die "name $2 with letters, digits, dots and dashes only; it is laid beside the other keys"
         said+=("${1#--}" "$2"); shift 2 ;;
-      *) die "usage: $SELF start [--root FOLDER]… [--port N] [--adopt RECOVERY-FOLDER]
+      *) die "usage: $SELF start [--root FOLDER]… [--port N] [--adopt RECOVERY-FOLDER] [--unattended]
        [--name THIS-MACHINE [--certificate FILE --certificate-key FILE]]
        [--allow CAPABILITY,…|none] [--database postgresql://USER@HOST[:PORT]/NAME --database-password FILE]
        [--from s3://BUCKET/BEGIN --service URL --key FILE | --from FOLDER] [--region R] [--authority FILE] [--passphrase FILE]" ;;
@@ -405,7 +406,9 @@ cmd_start() {
   provide
   if running "$data"; then
     [ -z "$from" ] || write_from "$data" "$from" "${said[@]}"
-    say "Kavrin is running already."; printf 'Open '; new_link "$data"; return 0
+    say "Kavrin is running already."
+    if [ $attended = yes ]; then printf 'Open '; new_link "$data"; fi
+    return 0
   fi
   if [ -f "$data/kavrin.properties" ]; then
     [ -n "$roots" ] || roots=$(sed -n 's/^roots=//p' "$data/kavrin.properties")
@@ -437,12 +440,16 @@ cmd_start() {
   elif [ -n "$name" ]; then write_outside "$data" "$name" "$port" "$certificate" "$key"; fi
   write_settings "$data" "$port" "$roots" "$(id -un)" "$adopt"
   [ -z "$from" ] || write_from "$data" "$from" "${said[@]}"
-  service_start "$data"
+  # A link lets its reader in: it is no line for the machine's log, which others read.
+  if [ $attended = yes ]; then service_start "$data"
+  else service_start "$data" > /dev/null; say "Kavrin runs. A link to it: $SELF link"; fi
 }
 
 # ---- always there ---------------------------------------------------------------------------
+packaged() { [ "$ROOT" = yes ] && [ "$HERE" = /usr/share/kavrin ]; }
+
 unit_folder() {
-  if [ "$ROOT" = yes ]; then say /etc/systemd/system; else say "${XDG_CONFIG_HOME:-$HOME/.config}/systemd/user"; fi
+  if packaged; then say /lib/systemd/system; elif [ "$ROOT" = yes ]; then say /etc/systemd/system; else say "${XDG_CONFIG_HOME:-$HOME/.config}/systemd/user"; fi
 }
 
 systemd() { if [ "$ROOT" = yes ]; then systemctl "$@"; else systemctl --user "$@"; fi; }
@@ -454,9 +461,9 @@ cmd_service() {
     remove)
       [ -f "$unit" ] || { say "No unit is installed."; return 0; }
       systemd disable --quiet --now kavrin.service 2>/dev/null || systemd disable --quiet kavrin.service
-      rm -f "$unit"
+      packaged || rm -f "$unit"
       if booted; then systemd daemon-reload; fi
-      say "Removed $unit. Copies and settings stay as they are." ;;
+      say "Kavrin no longer starts with the machine. Backups and settings stay as they are." ;;
     status)
       if [ ! -f "$unit" ]; then say "Not installed. Run: $SELF service install"; return 1; fi
       say "unit     $unit"
@@ -468,30 +475,15 @@ cmd_service() {
 
 booted() { [ -d /run/systemd/system ]; }
 
-# Starts after the drives are there and before anybody logs in, so that no working hour goes unwatched.
+# With the machine, once the drives are there; nobody's signing in waits for it.
 service_install() { # unit
   command -v systemctl >/dev/null 2>&1 || die "this machine has no systemd. Start Kavrin at boot by: $SELF_PATH start"
   [ -f "$BASE/data/kavrin.properties" ] || die "start Kavrin once first, so that it knows its roots:
   $SELF start --root FOLDER …"
-  mkdir -p "$(dirname "$1")"
-  cat > "$1" <<EOF
-[Unit]
-Description=Kavrin: copies of project files, made and found
-After=local-fs.target remote-fs.target
-Before=systemd-user-sessions.service
-
-[Service]
-Type=forking
-PIDFile=$BASE/data/kavrin.pid
-ExecStart="$SELF_PATH" start
-ExecStop="$SELF_PATH" stop data
-Restart=on-failure
-RestartSec=5
-TimeoutStartSec=180
-
-[Install]
-WantedBy=$([ "$ROOT" = yes ] && say multi-user.target || say default.target)
-EOF
+  if ! packaged; then
+    mkdir -p "$(dirname "$1")"
+    unit_text > "$1"
+  fi
   systemd enable --quiet kavrin.service
   if [ "$ROOT" = no ]; then
     loginctl enable-linger "$(id -un)" 2>/dev/null || say "Ask an administrator for: loginctl enable-linger $(id -un)"
@@ -501,7 +493,15 @@ EOF
     cmd_stop data >/dev/null
     systemd start kavrin.service
   fi
-  say "Installed $1. Kavrin starts with the machine, before anybody logs in."
+  say "Kavrin starts with the machine, by $1."
+}
+
+# The package's unit, told of another command and another folder; a person's own service manager
+# gives no capabilities away and takes none.
+unit_text() {
+  local changed=(-e "s|/var/lib/kavrin|${BASE//%/%%}|" -e "s|=/usr/bin/kavrin |=\"${SELF_PATH//%/%%}\" |")
+  if [ "$ROOT" = no ]; then changed+=(-e '/^CapabilityBoundingSet=/d' -e '/^# What the service may/d' -e 's/multi-user\.target/default.target/'); fi
+  sed "${changed[@]}" "$HERE/run/kavrin.service"
 }
 
 # What the service may beyond its own user, and what is therefore unknown or left undone.

@@ -308,3 +308,34 @@ S
   # It vouches for no other name (RFC 5280, section 4.2.1.10).
   openssl x509 -in "$DATA/tls/authority.crt" -noout -text | grep -A3 'Name Constraints: critical' | grep -q 'DNS:office.tarnwick.test'
 }
+
+@test "the unit tells systemd of this command and this folder, in words it can verify" {
+  command -v systemd-analyze >/dev/null || skip "no systemd here"
+  SELF_PATH="$WORLD/bin/kavrin"; BASE="$WORLD/home of 100%"
+  printf '#!/bin/sh\n' > "$SELF_PATH"; chmod +x "$SELF_PATH"
+  unit_text > "$WORLD/kavrin.service"
+  grep -qxF "PIDFile=$WORLD/home of 100%%/data/kavrin.pid" "$WORLD/kavrin.service"
+  grep -qxF 'WantedBy=default.target' "$WORLD/kavrin.service"
+  run systemd-analyze verify --user "$WORLD/kavrin.service"
+  [[ "$output" != *kavrin.service:* ]]
+  ROOT=yes
+  unit_text > "$WORLD/kavrin.service"
+  grep -qx 'NoNewPrivileges=yes' "$WORLD/kavrin.service"
+  run systemd-analyze verify "$WORLD/kavrin.service"
+  [[ "$output" != *kavrin.service:* ]]
+}
+
+@test "an unattended start hands nobody a link, neither at first nor when it runs already" {
+  provide() { :; }; deploy() { :; }; records_start() { :; }; write_settings() { :; }
+  service_start() { say "Open http://127.0.0.1:8700/api/enter?token=secret"; }
+  new_link() { say "http://127.0.0.1:8700/api/enter?token=secret"; }
+  run cmd_start --unattended --root "$WORLD"
+  [ "$status" -eq 0 ]
+  [[ "$output" != *token* ]]
+  [[ "$output" == *"kavrin link"* ]]
+  run cmd_start --root "$WORLD"
+  [[ "$output" == *token* ]]
+  running() { return 0; }
+  run cmd_start --unattended
+  [ "$output" = "Kavrin is running already." ]
+}

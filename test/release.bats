@@ -12,7 +12,9 @@ setup() {
 
 teardown() {
   [ -z "${COMMAND:-}" ] || "$COMMAND" stop >/dev/null 2>&1 || true
-  if [ -n "${BARE:-}" ]; then
+  if [ -n "${BOOTED:-}" ]; then
+    kill "$BOOTED" 2>/dev/null && tail --pid="$BOOTED" -f /dev/null
+  elif [ -n "${BARE:-}" ]; then
     chroot "$BARE" kavrin stop >/dev/null 2>&1 || true
     umount "$BARE/dev/shm" "$BARE/dev/pts" "$BARE/proc" 2>/dev/null || true
   fi
@@ -181,15 +183,21 @@ repacked() { # version
   printf '%s' "$WORLD/kavrin_$1_all.deb"
 }
 
+# A Debian with nothing on it but what is named.
+bare_debian() { # packages,…
+  local mirror
+  mirror=$(apt-get indextargets --format '$(REPO_URI)' 'Created-By: Packages' | head -n 1)
+  BARE="$WORLD/bare"
+  debootstrap --variant=minbase ${1:+"--include=$1"} bookworm "$BARE" "$mirror" > "$WORLD/debootstrap.log"
+  cp /etc/resolv.conf "$BARE/etc/" 2>/dev/null || true
+  cp /etc/apt/apt.conf.d/* "$BARE/etc/apt/apt.conf.d/" 2>/dev/null || true
+}
+
 @test "on a bare Debian: installed, a first backup, upgraded, taken away; work and backups stay" {
   [ "${KAVRIN_FULL:-false}" = true ] || skip "with --full"
   [ "$(id -u)" = 0 ] || skip "needs root"
-  local mirror older
-  mirror=$(apt-get indextargets --format '$(REPO_URI)' 'Created-By: Packages' | head -n 1)
-  BARE="$WORLD/bare"
-  debootstrap --variant=minbase bookworm "$BARE" "$mirror" > "$WORLD/debootstrap.log"
-  cp /etc/resolv.conf "$BARE/etc/" 2>/dev/null || true
-  cp /etc/apt/apt.conf.d/* "$BARE/etc/apt/apt.conf.d/" 2>/dev/null || true
+  local older
+  bare_debian
   mount -t proc proc "$BARE/proc"
   mkdir -p "$BARE/dev/shm"; mount -t tmpfs tmpfs "$BARE/dev/shm"
   chroot "$BARE" sh -c '! command -v javac && ! command -v mvn && ! command -v node'
@@ -216,4 +224,76 @@ repacked() { # version
   [ ! -e "$BARE/var/lib/kavrin/data/pg" ]
   (cd "$BARE/srv/office" && find . -type f ! -name '.jar' -exec sha256sum {} + | sort) > "$WORLD/after"
   diff "$WORLD/before" "$WORLD/after"
+}
+
+# Until the command says so, four minutes at most.
+until_so() { # command…
+  local until=$(($(date +%s) + 240))
+  until "$@" >/dev/null 2>&1; do
+    [ "$(date +%s)" -lt $until ] || { echo "never so: $*" >&2; return 1; }
+    sleep 0.2
+  done
+}
+
+# Boots $BARE by its own systemd, in namespaces of its own.
+boot() {
+  systemd-nspawn --quiet -b -D "$BARE" --register=no --keep-unit --console=pipe \
+    --kill-signal=SIGRTMIN+3 < /dev/null > "$WORLD/boot.log" 2>&1 3>&- &
+  BOOTED=$!
+  until_so inside systemctl is-active --quiet multi-user.target
+}
+
+inside() {
+  nsenter -t "$(pgrep -P "$BOOTED")" -m -u -i -n -p -C \
+    env -i PATH=/usr/sbin:/usr/bin:/sbin:/bin HOME=/root LANG=C.UTF-8 DEBIAN_FRONTEND=noninteractive "$@"
+}
+
+unit() { inside systemctl show -p "$1" --value kavrin.service; }
+
+unit_is() { [ "$(unit "$1")" = "$2" ]; }
+
+another_main_pid() { unit_is ActiveState active && ! unit_is MainPID "$1"; }
+
+@test "on a booted Debian: it starts with the machine and again after a kill, rests after a stop, and tells the log no secret" {
+  [ "${KAVRIN_FULL:-false}" = true ] || skip "with --full"
+  [ "$(id -u)" = 0 ] || skip "needs root"
+  bare_debian systemd-sysv,dbus
+  cp "$DEB" "$HERE/test/first-backup.sh" "$BARE/root/"
+  boot || skip "no system can be booted here: $(tail -n 3 "$WORLD/boot.log")"
+  inside apt-get install -y -qq --no-install-recommends "/root/$(basename "$DEB")" > "$WORLD/apt.log" 2>&1
+  inside systemd-analyze verify /lib/systemd/system/kavrin.service
+  work "$BARE/srv/office" root
+  inside chown -R kavrin: /srv/office
+  inside /root/first-backup.sh kavrin /srv/office loads --allow chown,fowner
+  inside kavrin service install
+  inside kavrin service status
+  local pid; pid=$(unit MainPID)
+  # capabilities(7): CAP_CHOWN is bit 0, CAP_FOWNER bit 3; what was not allowed is out of reach.
+  inside grep -qx 'CapBnd:[[:space:]]*0000000000000009' "/proc/$pid/status"
+  inside grep -qx 'NoNewPrivs:[[:space:]]*1' "/proc/$pid/status"
+
+  inside systemctl kill --signal=KILL --kill-who=main kavrin.service
+  until_so another_main_pid "$pid"
+  inside kavrin doctor
+
+  inside kavrin stop
+  until_so unit_is ActiveState inactive
+  unit_is Result success
+  inside systemctl start kavrin.service
+
+  inside systemctl poweroff
+  tail --pid="$BOOTED" -f /dev/null
+  boot
+  until_so unit_is ActiveState active
+  inside kavrin doctor
+  printf 'step;force\n1;12.5\n2;14.9\n' > "$BARE/srv/office/loads/cable.csv"
+  until_so grep -rqs '14\.9' "$BARE/srv/office/loads-kept"
+
+  inside journalctl -u kavrin.service --no-pager > "$WORLD/journal"
+  grep -q 'kavrin link' "$WORLD/journal"
+  run grep -c token "$WORLD/journal"
+  [ "$output" = 0 ]
+  inside apt-get purge -y -qq kavrin > "$WORLD/apt.log" 2>&1
+  ! inside systemctl is-enabled kavrin.service
+  grep -rqs '14\.9' "$BARE/srv/office/loads-kept"
 }

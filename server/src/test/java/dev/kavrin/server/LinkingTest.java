@@ -7,10 +7,15 @@ import static org.awaitility.Awaitility.await;
 
 import dev.kavrin.core.bundle.BagCheck;
 import dev.kavrin.core.bundle.BagWriter;
+import dev.kavrin.core.chunk.ContentId;
 import dev.kavrin.core.content.Link;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.disk.RealDisk;
 import dev.kavrin.core.health.HealthCheck;
+import dev.kavrin.core.journal.BackupFolder;
+import dev.kavrin.core.journal.History;
+import dev.kavrin.core.journal.Journal;
+import dev.kavrin.core.journal.JournalEntry;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.net.URLEncoder;
@@ -22,6 +27,8 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.UUID;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
@@ -100,6 +107,19 @@ class LinkingTest {
     return standing;
   }
 
+  /** The contents that the linked files had with the document's versions. */
+  private List<ContentId> seenWith(String document) throws IOException {
+    return History.of(
+            new Journal(new RealDisk(), BackupFolder.journalFile(app.keep())).readAll().entries())
+        .leansOn(UUID.fromString(document))
+        .values()
+        .stream()
+        .flatMap(List::stream)
+        .map(JournalEntry.Leaned::content)
+        .filter(Objects::nonNull)
+        .toList();
+  }
+
   private void pack(String body) throws Exception {
     assertThat(app.client().post("/api/bundles", body).status()).isEqualTo(200);
     ended();
@@ -129,6 +149,11 @@ class LinkingTest {
     assertThat(standing(project()))
         .containsEntry("pictures/body.png", "FOUND")
         .containsEntry("gone.png", "MISSING");
+    await()
+        .atMost(Patience.LONG)
+        .until(
+            () ->
+                seenWith(document).contains(new Publisher(new RealDisk(), "test").identify(body)));
     Path moved = app.work().resolve("old stock/coach (2).png");
     Files.createDirectories(moved.getParent());
     Files.move(body, moved);
@@ -138,10 +163,15 @@ class LinkingTest {
             + document
             + "/link-candidates?uri="
             + URLEncoder.encode("pictures/body.png", StandardCharsets.UTF_8);
-    JsonNode candidates = app.client().get(serving).json();
-    assertThat(candidates.at("/0/file").asString()).isEqualTo(moved.toString());
-    assertThat(candidates.at("/0/why").asString()).isEqualTo("the same content");
-    assertThat(candidates.at("/1/linked").asString()).as("the held copy").isNotEmpty();
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () -> {
+              JsonNode candidates = app.client().get(serving).json();
+              assertThat(candidates.at("/0/file").asString()).isEqualTo(moved.toString());
+              assertThat(candidates.at("/0/why").asString()).isEqualTo("the same content");
+              assertThat(candidates.at("/1/linked").asString()).as("the held copy").isNotEmpty();
+            });
     String choice = "{\"choices\":[{\"uri\":\"pictures/body.png\",\"file\":\"%s\"}]}";
     String previews = "/api/documents/" + document + "/relinks/preview";
     assertThat(app.client().post(previews, choice.formatted("/etc/hostname")).status())
