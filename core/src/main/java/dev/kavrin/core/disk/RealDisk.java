@@ -124,7 +124,8 @@ public final class RealDisk implements Disk {
 
   @Override
   public void rename(Path from, Path to) throws IOException {
-    Files.move(from, to, StandardCopyOption.ATOMIC_MOVE);
+    // Whether an atomic move replaces is each system's own affair (Files.move); asked for, it does.
+    Files.move(from, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
   }
 
   @Override

@@ -223,6 +223,11 @@ public final class BackupFolder {
     return path;
   }
 
+  /** A whole path, to work or to a backup, as this folder's system writes it. */
+  public Path named(String path) {
+    return root.getFileSystem().getPath(path);
+  }
+
   /** As the journal has it: with slashes, whatever this system puts between names. */
   public String relative(Path path) {
     return RelativePath.of(root, path);

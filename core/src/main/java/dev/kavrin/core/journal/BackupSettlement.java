@@ -109,11 +109,11 @@ final class BackupSettlement {
 
   /** What got another name and was not compared yet gets its own back. */
   private Settled cleared(Operation.ClearLeftover planned) throws IOException {
-    Path file = Path.of(planned.file());
+    Path file = folder.named(planned.file());
     if (planned.aside() == null) {
       return Settled.takenBack("left as it stands");
     }
-    Path aside = Path.of(planned.aside());
+    Path aside = folder.named(planned.aside());
     if (isThere(aside)) {
       if (!isThere(file)) {
         publisher.move(aside, file);

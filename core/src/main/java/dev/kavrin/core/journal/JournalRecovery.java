@@ -34,7 +34,7 @@ public final class JournalRecovery {
     this.folder = folder;
     this.clock = clock;
     this.backups = new BackupSettlement(disk, publisher, folder);
-    this.replacements = new ReplacementSettlement(disk, publisher, reach);
+    this.replacements = new ReplacementSettlement(disk, publisher, folder, reach);
   }
 
   /** At a start: clears away what was not finished, then settles. */
@@ -65,7 +65,7 @@ public final class JournalRecovery {
   public void takeBack(Operation operation, Exception why) {
     try {
       Path others =
-          why instanceof FileAlreadyExistsException taken ? Path.of(taken.getFile()) : null;
+          why instanceof FileAlreadyExistsException taken ? folder.named(taken.getFile()) : null;
       settle(operation, false, others);
     } catch (IOException | RuntimeException second) {
       why.addSuppressed(second);

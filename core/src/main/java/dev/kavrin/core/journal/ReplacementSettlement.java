@@ -25,11 +25,13 @@ final class ReplacementSettlement {
 
   private final Disk disk;
   private final Publisher publisher;
+  private final BackupFolder folder;
   private final Reach reach;
 
-  ReplacementSettlement(Disk disk, Publisher publisher, Reach reach) {
+  ReplacementSettlement(Disk disk, Publisher publisher, BackupFolder folder, Reach reach) {
     this.disk = disk;
     this.publisher = publisher;
+    this.folder = folder;
     this.reach = reach;
   }
 
@@ -71,10 +73,10 @@ final class ReplacementSettlement {
     }
   }
 
-  private static List<Path> files(Receipt receipt) {
-    List<Path> files = new ArrayList<>(List.of(Path.of(receipt.target())));
+  private List<Path> files(Receipt receipt) {
+    List<Path> files = new ArrayList<>(List.of(folder.named(receipt.target())));
     if (receipt.aside() != null) {
-      files.add(Path.of(receipt.aside()));
+      files.add(folder.named(receipt.aside()));
     }
     return files;
   }
@@ -89,11 +91,11 @@ final class ReplacementSettlement {
 
   private boolean isDone(Replacement member) throws IOException {
     Receipt planned = member.receipt();
-    Path target = Path.of(planned.target());
+    Path target = folder.named(planned.target());
     if (member.change() == Change.CREATE) {
       return holds(target, planned.content());
     }
-    Path aside = Path.of(planned.aside());
+    Path aside = folder.named(planned.aside());
     return switch (member.change()) {
       case REPLACE, SWAP -> wasSwapped(planned, target, aside);
       case MOVE_ASIDE -> !isThere(target) && isThere(aside);
@@ -159,15 +161,15 @@ final class ReplacementSettlement {
 
   private void takeBack(Replacement member, @Nullable Path others) throws IOException {
     Receipt planned = member.receipt();
-    Path target = Path.of(planned.target());
-    Path source = Path.of(planned.source());
+    Path target = folder.named(planned.target());
+    Path source = folder.named(planned.source());
     if (member.change() == Change.CREATE) {
       if (!target.equals(others)) {
         takeAwayCopy(target, source, planned.content());
       }
       return;
     }
-    Path aside = Path.of(planned.aside());
+    Path aside = folder.named(planned.aside());
     if (aside.equals(others)) {
       return;
     }

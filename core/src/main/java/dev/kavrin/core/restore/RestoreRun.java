@@ -94,30 +94,32 @@ final class RestoreRun {
   private void layReady(Replacement member) throws IOException {
     Receipt planned = member.receipt();
     if (member.change() == Change.REPLACE) {
-      publisher.layReady(Path.of(planned.source()), Path.of(planned.aside()), asPlanned(planned));
+      publisher.layReady(
+          folder.named(planned.source()), folder.named(planned.aside()), asPlanned(planned));
     }
   }
 
   /** What is read while it is copied is what was planned, or it gets no name. */
-  private static PublishCheck asPlanned(Receipt planned) {
+  private PublishCheck asPlanned(Receipt planned) {
     return (stage, content) -> {
       if (!content.equals(planned.content())) {
         throw new ChangedMeanwhileException(
-            Path.of(planned.source()), "was changed since it was shown");
+            folder.named(planned.source()), "was changed since it was shown");
       }
     };
   }
 
   private Receipt put(Replacement member) throws IOException {
     Receipt planned = member.receipt();
-    Path target = Path.of(planned.target());
+    Path target = folder.named(planned.target());
     if (member.change() == Change.CREATE) {
       disk.makeFolders(target.getParent());
       String like = member.like() == null ? planned.source() : member.like();
-      publisher.copyLike(Path.of(planned.source()), target, Path.of(like), asPlanned(planned));
+      publisher.copyLike(
+          folder.named(planned.source()), target, folder.named(like), asPlanned(planned));
       return read(planned, target, planned.former(), planned.told());
     }
-    Path aside = Path.of(planned.aside());
+    Path aside = folder.named(planned.aside());
     switch (member.change()) {
       case REPLACE -> {
         ContentId former = publisher.replace(target, aside);
@@ -160,7 +162,7 @@ final class RestoreRun {
     for (Replacement member : members) {
       Receipt done = member.receipt();
       if (member.change() == Change.REPLACE && done.mode().equals(Restorer.UNDO)) {
-        publisher.takeAway(Path.of(done.source()), Path.of(done.target()));
+        publisher.takeAway(folder.named(done.source()), folder.named(done.target()));
       }
     }
   }

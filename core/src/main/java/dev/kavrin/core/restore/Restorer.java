@@ -33,6 +33,7 @@ public final class Restorer {
 
   private final Disk disk;
   private final Publisher publisher;
+  private final BackupFolder folder;
   private final FreeNames names;
   private final RestorePlanner planner;
   private final RestoreRun run;
@@ -45,6 +46,7 @@ public final class Restorer {
       InstantSource clock) {
     this.disk = disk;
     this.publisher = publisher;
+    this.folder = folder;
     this.names = new FreeNames(disk);
     this.planner = new RestorePlanner(disk, publisher, clock);
     this.run = new RestoreRun(disk, publisher, inspector, folder, clock);
@@ -179,14 +181,14 @@ public final class Restorer {
   }
 
   private Replacement undoing(Receipt receipt, UUID id, String who) throws IOException {
-    Path target = Path.of(receipt.target());
+    Path target = folder.named(receipt.target());
     boolean live = disk.facts(target).isPresent();
     if (receipt.aside() == null) {
       Path aside = names.aside(target, "-undone");
       Receipt moved = undone(receipt, who, target, aside, receipt.content(), receipt.content(), "");
       return new Replacement(id, moved, Change.MOVE_ASIDE, null);
     }
-    Path aside = Path.of(receipt.aside());
+    Path aside = folder.named(receipt.aside());
     FileFacts stands =
         disk.facts(aside).orElseThrow(() -> new NoSuchFileException(aside.toString()));
     ContentId back = publisher.identify(aside);
