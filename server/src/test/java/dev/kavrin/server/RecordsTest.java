@@ -60,6 +60,9 @@ class RecordsTest {
         app.kavrin().bean(Engine.class).projects().iterator().next().folders().first();
     await().atMost(Patience.LONG).until(() -> verdict(folder) == Verdict.INTACT);
     await().atMost(Patience.LONG).until(() -> versions().contains("\"verdict\":\"INTACT\""));
+    await()
+        .atMost(Patience.LONG)
+        .until(() -> app.database().count("content", "inventory is null") == 0);
     String path = folder.history().allCaptures().get(0).path();
     folder.record(
         new JournalEntry.Judged(Instant.now(), path, Verdict.DAMAGED, "as older checks had it"));
