@@ -31,6 +31,8 @@ import java.util.function.Consumer;
  * @param proving when to prove that copies come back
  * @param programCopies how many stay of what programs write aside of their own accord
  * @param compacting whether older versions are compacted, and which stay plain files
+ * @param projectRoom bytes that all versions of the project may take in each backup folder, dropped
+ *     ones that wait in the bin included; zero for no limit
  */
 public record Plan(
     Duration interval,
@@ -49,7 +51,8 @@ public record Plan(
     LossLimits loss,
     Proving proving,
     ProgramCounts programCopies,
-    Compacting compacting) {
+    Compacting compacting,
+    long projectRoom) {
   private static final int MOST_STEPS = 1_000_000;
   private static final Duration LONGEST = Duration.ofDays(7);
 
@@ -79,7 +82,8 @@ public record Plan(
         LossLimits.DEFAULT,
         Proving.DEFAULT,
         ProgramCounts.DEFAULT,
-        Compacting.OFF);
+        Compacting.OFF,
+        0);
   }
 
   public Plan {
@@ -102,6 +106,9 @@ public record Plan(
     if (everySteps < 0 || everySteps > MOST_STEPS) {
       throw new IllegalArgumentException(
           "Steps between copies: " + everySteps + " is not within 0 to " + MOST_STEPS);
+    }
+    if (projectRoom < 0) {
+      throw new IllegalArgumentException("Room limit: " + projectRoom + " bytes is negative");
     }
     inRange("interval", interval, Duration.ZERO, LONGEST);
     inRange("quiet time", quiet, Duration.ofSeconds(2), Duration.ofHours(1));
@@ -138,6 +145,7 @@ public record Plan(
     private List<String> kindsOff = Plan.this.kindsOff;
     private ProgramCounts programCopies = Plan.this.programCopies;
     private Compacting compacting = Plan.this.compacting;
+    private long projectRoom = Plan.this.projectRoom;
 
     Plan done() {
       return new Plan(
@@ -157,7 +165,8 @@ public record Plan(
           loss,
           proving,
           programCopies,
-          compacting);
+          compacting,
+          projectRoom);
     }
   }
 
@@ -194,6 +203,16 @@ public record Plan(
 
   public Plan with(Compacting other) {
     return changed(d -> d.compacting = other);
+  }
+
+  /** The same with so much room for the whole project. */
+  public Plan within(long bytes) {
+    return changed(d -> d.projectRoom = bytes);
+  }
+
+  /** True if it limits what backups may take, of a document or of all. */
+  public boolean holdsRoom() {
+    return keep.room() > 0 || projectRoom > 0;
   }
 
   public Plan onEverySave() {

@@ -61,9 +61,10 @@ public record PlanFigures(
         counts.room() == 0
             ? all
             : Math.min(all, Math.max(BinLimit.keptWithin(counts.room()), in.size()));
-    long footprint = Math.multiplyExact(perDocument, (long) in.documents() * in.places());
+    long each = Math.multiplyExact(perDocument, (long) in.documents() * in.places());
+    long footprint = Math.min(each, together(plan, in));
     ProgramFigures programs =
-        ProgramFigures.of(plan.programCopies(), in).within(left(counts, footprint, in));
+        ProgramFigures.of(plan.programCopies(), in).within(left(plan, footprint, in));
     double copies = apart.isZero() ? 0 : 3600.0 / apart.toSeconds();
     long load = Math.round(copies * in.size() * in.documents() * in.places());
     return new PlanFigures(
@@ -81,9 +82,9 @@ public record PlanFigures(
         plan.timed() ? counts.atMostBack(apart) : Duration.ZERO,
         reachWhy(counts, apart),
         footprint,
-        footprintWhy(plan, in, states, perDocument < all),
+        footprintWhy(plan, in, states, held(plan, perDocument < all, footprint < each)),
         programs,
-        BinLimit.of(footprint + programs.room(), counts.room() > 0),
+        BinLimit.of(footprint + programs.room(), plan.holdsRoom()),
         load,
         loadWhy(plan, in, copies),
         Stream.concat(
@@ -99,16 +100,30 @@ public record PlanFigures(
     return Math.multiplyExact(in.size(), plain) + Math.round(in.size() * share * (states - plain));
   }
 
-  /** What a room limit leaves beside the backups of what people save. */
-  private static long left(Counts counts, long footprint, PlanInputs in) {
-    if (counts.room() == 0) {
-      return Long.MAX_VALUE;
-    }
-    long all = BinLimit.keptWithin(counts.room()) * in.documents() * in.places();
-    return Math.max(0, all - footprint);
+  /** What all documents may keep in all folders; one version of each stays in any case. */
+  private static long together(Plan plan, PlanInputs in) {
+    return plan.projectRoom() == 0
+        ? Long.MAX_VALUE
+        : Math.max(BinLimit.keptWithin(plan.projectRoom()), in.size() * in.documents())
+            * in.places();
   }
 
-  private static Why footprintWhy(Plan plan, PlanInputs in, long states, boolean held) {
+  /** What the room limits leave beside the backups of what people save. */
+  private static long left(Plan plan, long footprint, PlanInputs in) {
+    long room = plan.keep().room();
+    long all =
+        room == 0 ? Long.MAX_VALUE : BinLimit.keptWithin(room) * in.documents() * in.places();
+    return Math.max(0, Math.min(all, together(plan, in)) - footprint);
+  }
+
+  /** Which limits hold the room, in words; empty for none. */
+  private static String held(Plan plan, boolean each, boolean together) {
+    return (each ? ", held to " + Sizes.words(plan.keep().room()) + " a document" : "")
+        + (together ? ", held to " + Sizes.words(plan.projectRoom()) + " a folder" : "")
+        + (each || together ? " with the bin" : "");
+  }
+
+  private static Why footprintWhy(Plan plan, PlanInputs in, long states, String held) {
     Counts counts = plan.keep();
     return new Why(
         "N × size × documents × folders, and a quarter of that for dropped ones",
@@ -120,7 +135,7 @@ public record PlanFigures(
             + " × "
             + in.places()
             + (counts.most() == 0 ? " (the protected one stays)" : "")
-            + (held ? ", held to " + Sizes.words(counts.room()) + " a document with the bin" : ""),
+            + held,
         PRACTICE);
   }
 

@@ -1,8 +1,10 @@
 package dev.kavrin.core.plan;
 
+import dev.kavrin.core.keep.BinLimit;
 import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
+import dev.kavrin.core.keep.RoomShares;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.time.Instant;
@@ -14,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 
 /**
  * What a plan would have meant over recorded activity. Exact where somebody watched: copies as the
@@ -105,7 +108,7 @@ public record Replay(
 
     Run(Plan plan, Activity activity, int places, List<Shelf> shelves) {
       this.plan = plan;
-      this.bin = new SimulatedBin(plan.keep().room() > 0);
+      this.bin = new SimulatedBin(plan.holdsRoom());
       this.activity = activity;
       this.places = places;
       this.shelves = shelves;
@@ -155,9 +158,33 @@ public record Replay(
               Set.of()));
       shelf.last = copy.at();
       written += copy.of().size() * places;
-      if (plan.keep().room() > 0) {
+      if (plan.holdsRoom()) {
         tidy(shelf);
+        fit(copy.at());
       }
+    }
+
+    /** Drops, over all documents, what the project's room does not hold. */
+    private void fit(Instant now) {
+      long room = BinLimit.keptWithin(plan.projectRoom());
+      if (plan.projectRoom() == 0 || bytes() <= room) {
+        return;
+      }
+      List<Set<String>> going =
+          RoomShares.beyond(shelves.stream().map(s -> RoomShares.allOf(s.standing)).toList(), room);
+      for (int i = 0; i < going.size(); i++) {
+        Set<String> gone = going.get(i);
+        drop(shelves.get(i), s -> gone.contains(s.id()), now);
+      }
+    }
+
+    private long bytes() {
+      return shelves.stream().flatMap(s -> s.standing.stream()).mapToLong(KeepState::bytes).sum();
+    }
+
+    private void drop(Shelf shelf, Predicate<KeepState> which, Instant now) {
+      shelf.standing.stream().filter(which).forEach(s -> bin.take(now, s.bytes()));
+      shelf.standing = new ArrayList<>(shelf.standing.stream().filter(which.negate()).toList());
     }
 
     /**
@@ -177,12 +204,7 @@ public record Replay(
       KeepDecision decision =
           KeepDecision.of(counts(shelf).rule(now, activity.zone(), before), shelf.standing);
       if (!decision.dropped().isEmpty()) {
-        shelf.standing.stream()
-            .filter(s -> !decision.kept().containsKey(s.id()))
-            .forEach(s -> bin.take(now, s.bytes()));
-        shelf.standing =
-            new ArrayList<>(
-                shelf.standing.stream().filter(s -> decision.kept().containsKey(s.id())).toList());
+        drop(shelf, s -> !decision.kept().containsKey(s.id()), now);
       }
     }
 
@@ -194,8 +216,7 @@ public record Replay(
 
     private void endOf(LocalDate day) {
       shelves.forEach(this::tidy);
-      long bytes =
-          shelves.stream().flatMap(s -> s.standing.stream()).mapToLong(KeepState::bytes).sum();
+      long bytes = bytes();
       Instant end = day.plusDays(1).atStartOfDay(activity.zone()).toInstant();
       days.add(new Day(day, standing(shelves), (bytes + bin.at(end, bytes)) * places));
     }

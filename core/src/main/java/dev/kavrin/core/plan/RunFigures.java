@@ -74,7 +74,7 @@ public record RunFigures(
             PRACTICE),
         footprint,
         footprintWhy(in, restarts, results),
-        BinLimit.of(footprint, plan.keep().room() > 0),
+        BinLimit.of(footprint, plan.holdsRoom()),
         Math.round(anHour * perStep * in.places()),
         new Why(
             "steps an hour × (restart / k + result / j) × folders",

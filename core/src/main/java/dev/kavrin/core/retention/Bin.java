@@ -32,16 +32,20 @@ public final class Bin {
     this.clock = clock;
   }
 
-  /** Deletes what has waited for its whole time, then the oldest until the bin is in its limit. */
-  int empty(BackupFolder folder) throws IOException {
+  /**
+   * Deletes what has waited for its whole time, then the oldest until the bin is in its limit.
+   *
+   * @param held true if room is limited that the folder shares with others
+   */
+  int empty(BackupFolder folder, boolean held) throws IOException {
     Instant before = clock.instant().minus(BinLimit.TIME);
     int purged = purge(folder, binned -> binned.since().isBefore(before));
-    Set<String> over = beyondLimit(folder);
+    Set<String> over = beyondLimit(folder, held);
     return over.isEmpty() ? purged : purged + purge(folder, b -> over.contains(b.bin()));
   }
 
   /** Of what the rules dropped by themselves; what a person had dropped waits its whole time. */
-  private Set<String> beyondLimit(BackupFolder folder) throws IOException {
+  private Set<String> beyondLimit(BackupFolder folder, boolean shared) throws IOException {
     History history = folder.history();
     List<History.Binned> byRule =
         history.bin().stream()
@@ -53,7 +57,7 @@ public final class Bin {
       return Set.of();
     }
     long kept = history.allCaptures().stream().mapToLong(history::stored).sum();
-    boolean held = history.projects().stream().anyMatch(p -> p.plan().keep().room() > 0);
+    boolean held = shared || history.projects().stream().anyMatch(p -> p.plan().holdsRoom());
     over -= BinLimit.of(kept, disk.capacity(folder.root()), held);
     Set<String> beyond = new HashSet<>();
     for (int i = 0; i < byRule.size() && over > 0; i++) {

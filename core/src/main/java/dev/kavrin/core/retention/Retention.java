@@ -9,12 +9,10 @@ import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.journal.Operation;
-import dev.kavrin.core.journal.OperationRun;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.keep.ClearOut;
 import dev.kavrin.core.keep.KeepDecision;
 import dev.kavrin.core.keep.KeepState;
-import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.plan.Plan;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
@@ -33,25 +31,34 @@ import java.util.UUID;
  * gone. One document waits for itself only; deciding never waits.
  */
 public final class Retention {
-  private static final String BEFORE_A_DROP =
-      "Re-read before a drop: it is not what was written. Nothing was dropped.";
-
   private final Disk disk;
-  private final Publisher publisher;
   private final BackupFolders recoveries;
+  private final RoomLimits limits;
   private final InstantSource clock;
-  private final OperationRun operations;
   private final Bin bin;
   private final Scrub rereading;
+  private final Drops drops;
 
   public Retention(Disk disk, Publisher publisher, BackupFolders recoveries, InstantSource clock) {
+    this(disk, publisher, recoveries, RoomLimits.OF_PROJECT, clock);
+  }
+
+  /**
+   * @param limits room that versions share with others
+   */
+  public Retention(
+      Disk disk,
+      Publisher publisher,
+      BackupFolders recoveries,
+      RoomLimits limits,
+      InstantSource clock) {
     this.disk = disk;
-    this.publisher = publisher;
     this.recoveries = recoveries;
+    this.limits = limits;
     this.clock = clock;
-    this.operations = new OperationRun(disk, publisher, clock);
     this.bin = new Bin(disk, publisher, clock);
     this.rereading = new Scrub(disk, publisher, clock);
+    this.drops = new Drops(disk, publisher, rereading, clock);
   }
 
   /** What a project's plan keeps and drops of a document now; nothing is done. */
@@ -73,34 +80,70 @@ public final class Retention {
   }
 
   /**
-   * Drops what the plan no longer keeps, in every folder that holds all there is.
+   * Drops what the plan no longer keeps, in every folder that holds all there is; then, whatever
+   * document it is of, what the room that several share does not hold.
    *
-   * @return dropped copies; none where the protecting copy fails its re-reading
+   * @return dropped copies of the document by its own rules; none where the protecting copy fails
+   *     its re-reading
    */
   public List<BackupRecord> apply(ProjectRecord project, UUID document) throws IOException {
-    return recoveries.alone(
-        document,
-        () -> {
-          List<BackupRecord> dropped = new ArrayList<>();
-          for (BackupFolder folder : recoveries.current()) {
-            dropped.addAll(apply(folder, project, document));
-          }
-          return dropped;
-        });
+    List<BackupRecord> dropped =
+        recoveries.alone(
+            document,
+            () -> {
+              List<BackupRecord> gone = new ArrayList<>();
+              for (BackupFolder folder : recoveries.current()) {
+                gone.addAll(apply(folder, project, document));
+              }
+              return gone;
+            });
+    for (BackupFolder folder : recoveries.current()) {
+      for (SharedRoom room : limits.of(recoveries, folder, project)) {
+        fit(room);
+      }
+    }
+    return dropped;
+  }
+
+  /** Nobody has two documents at once: each is judged anew while nobody else does. */
+  private void fit(SharedRoom room) throws IOException {
+    for (SharedRoom.Going going : room.going(clock.instant())) {
+      SharedRoom.Holding at = going.holding();
+      at.folders().alone(going.document(), () -> dropBeyond(room, going));
+    }
+    if (room.taken() > room.bytes()) {
+      for (BackupFolder folder : room.folders()) {
+        bin.empty(folder, true);
+      }
+    }
+  }
+
+  private void dropBeyond(SharedRoom room, SharedRoom.Going shown) throws IOException {
+    BackupFolder folder = shown.holding().folder();
+    Set<String> going = room.still(shown, clock.instant());
+    if (going.isEmpty()
+        || folder.dropsPaused().get()
+        || !shown.holding().folders().current().contains(folder)
+        || !drops.areSafe(folder, shown.document())) {
+      return;
+    }
+    for (BackupRecord backup : folder.history().captures(shown.document())) {
+      if (going.contains(backup.state())) {
+        drops.drop(folder, backup, Operation.Drop.BY_PLAN);
+      }
+    }
   }
 
   private List<BackupRecord> apply(BackupFolder folder, ProjectRecord project, UUID document)
       throws IOException {
     List<BackupRecord> dropped = goingByPlan(folder.history(), project, document);
-    if (folder.dropsPaused().get()
-        || dropped.isEmpty()
-        || !protectedByWholeCopy(folder, document)) {
+    if (folder.dropsPaused().get() || dropped.isEmpty() || !drops.areSafe(folder, document)) {
       return List.of();
     }
     for (BackupRecord backup : dropped) {
-      drop(folder, backup, Operation.Drop.BY_PLAN);
+      drops.drop(folder, backup, Operation.Drop.BY_PLAN);
     }
-    bin.empty(folder);
+    bin.empty(folder, false);
     return dropped;
   }
 
@@ -141,29 +184,17 @@ public final class Retention {
     for (BackupFolder folder : recoveries.current()) {
       History history = folder.history();
       List<String> going = decide(wish, document, history).dropped();
-      if (folder.dropsPaused().get()
-          || going.isEmpty()
-          || !protectedByWholeCopy(folder, document)) {
+      if (folder.dropsPaused().get() || going.isEmpty() || !drops.areSafe(folder, document)) {
         continue;
       }
       for (BackupRecord capture : history.captures(document)) {
         if (going.contains(capture.state()) && states.contains(capture.state())) {
-          drop(folder, capture, "cleared out by " + who);
+          drops.drop(folder, capture, "cleared out by " + who);
           dropped.add(capture);
         }
       }
     }
     return dropped;
-  }
-
-  private boolean protectedByWholeCopy(BackupFolder folder, UUID document) throws IOException {
-    List<BackupRecord> copies = new KeepInputs(folder.history(), document).protecting();
-    for (BackupRecord copy : copies) {
-      if (!rereading.isWhole(folder, copy, BEFORE_A_DROP)) {
-        return false;
-      }
-    }
-    return !copies.isEmpty();
   }
 
   /** Reads that copy of each folder again which was read longest ago, if longer than that. */
@@ -190,31 +221,6 @@ public final class Retention {
     return whole;
   }
 
-  private void drop(BackupFolder folder, BackupRecord backup, String why) throws IOException {
-    Path from = folder.owned(backup.path());
-    Operation operation =
-        Operation.of(new Operation.Drop(backup.path(), binned(folder, from), why));
-    move(folder, operation, from, ((Operation.Drop) operation.planned()).bin());
-  }
-
-  /** Never longer than the former name, whatever that was. */
-  private static String binned(BackupFolder folder, Path from) {
-    return folder.relative(folder.bin().resolve(FileName.prefixed(UUID.randomUUID() + ".", from)));
-  }
-
-  /** What is gone already was dropped by somebody else; the journal says so too. */
-  private void move(BackupFolder folder, Operation operation, Path from, String to)
-      throws IOException {
-    operations.of(
-        folder,
-        operation,
-        () -> {
-          if (disk.facts(from).isPresent()) {
-            publisher.move(from, folder.owned(to));
-          }
-        });
-  }
-
   /**
    * Moves a project's copies out of a folder it leaves: each goes to the bin once another folder
    * was read to hold the same, whole. May be stopped and taken up again at any point.
@@ -233,7 +239,7 @@ public final class Retention {
     boolean left = true;
     for (BackupRecord capture : folder.history().captures(document)) {
       if (!folder.dropsPaused().get() && standsElsewhere(folder, capture)) {
-        drop(folder, capture, "moved to another backup folder");
+        drops.drop(folder, capture, "moved to another backup folder");
       } else {
         left = false;
       }
@@ -248,7 +254,7 @@ public final class Retention {
               ? List.<BackupRecord>of()
               : other.history().captures(capture.document())) {
         if (copy.content().equals(capture.content())
-            && rereading.isWhole(other, copy, BEFORE_A_DROP)) {
+            && rereading.isWhole(other, copy, Drops.BEFORE_A_DROP)) {
           return true;
         }
       }
@@ -275,14 +281,14 @@ public final class Retention {
       throw new NoSuchFileException(from.toString());
     }
     String path = binned.capture().path();
-    move(folder, Operation.of(new Operation.TakeBack(binned.bin(), path)), from, path);
+    drops.move(folder, Operation.of(new Operation.TakeBack(binned.bin(), path)), from, path);
   }
 
   /** Deletes for good what has been in the bins for its whole time. */
   public int emptyBin() throws IOException {
     int purged = 0;
     for (BackupFolder folder : recoveries.current()) {
-      purged += bin.empty(folder);
+      purged += bin.empty(folder, false);
     }
     return purged;
   }

@@ -190,6 +190,57 @@ class KeepRulesTest {
         .containsExactly("at 20");
   }
 
+  /** For one alone it comes to the same as a limit of its own. */
+  @Property(tries = 150)
+  void sharedRoomHoldsOrOnlyWhatMustStayIsLeft(
+      @ForAll("histories") List<KeepState> one,
+      @ForAll("histories") List<KeepState> other,
+      @ForAll @IntRange(max = 9000) int room) {
+    List<RoomShares.Share> shares = List.of(RoomShares.allOf(one), RoomShares.allOf(other));
+    List<KeepState> left = new ArrayList<>();
+    List<Set<String>> gone = RoomShares.beyond(shares, room);
+    long musts = 0;
+    for (int i = 0; i < 2; i++) {
+      Set<String> going = gone.get(i);
+      List<KeepState> stay =
+          shares.get(i).states().stream().filter(s -> !going.contains(s.id())).toList();
+      musts += stay.stream().filter(s -> !s.marks().isEmpty() || isMust(s, stay)).count();
+      left.addAll(stay);
+    }
+    long used = left.stream().mapToLong(KeepState::bytes).sum();
+    assertThat(used <= room || musts == left.size()).as("%d of %d", used, room).isTrue();
+
+    Set<String> alone = RoomShares.beyond(List.of(RoomShares.allOf(one)), room).get(0);
+    Map<String, String> kept = new RoomLimit(KeepRules.newest(1000), room).keeps(one);
+    assertThat(one.stream().map(KeepState::id).filter(id -> !alone.contains(id)))
+        .containsExactlyInAnyOrderElementsOf(kept.keySet());
+  }
+
+  private static boolean isMust(KeepState state, List<KeepState> left) {
+    return isLast(state, left)
+        || state.protecting()
+            && left.stream()
+                .noneMatch(s -> s.protecting() && s.workTime().isAfter(state.workTime()));
+  }
+
+  /** By hand: of 0, 10 and 20 minutes, and of 0, 1 and 30, the second one at 1 opens the least. */
+  @Example
+  void ofDocumentsThatShareRoomTheOneWithTheSmallestGapGives() {
+    List<List<KeepState>> documents = new ArrayList<>();
+    for (int[] minutes : new int[][] {{0, 10, 20}, {0, 1, 30}}) {
+      documents.add(
+          java.util.Arrays.stream(minutes)
+              .mapToObj(
+                  m -> new KeepState("at " + m, m, NOW.plusSeconds(60L * m), 100, true, Set.of()))
+              .toList());
+    }
+    List<RoomShares.Share> shares = documents.stream().map(RoomShares::allOf).toList();
+    assertThat(RoomShares.beyond(shares, 500)).containsExactly(Set.of(), Set.of("at 0"));
+    assertThat(RoomShares.beyond(shares, 400)).containsExactly(Set.of("at 0"), Set.of("at 0"));
+    assertThat(RoomShares.beyond(shares, 0))
+        .containsExactly(Set.of("at 0", "at 10"), Set.of("at 0", "at 1"));
+  }
+
   @Provide
   Arbitrary<List<KeepState>> mixedHistories() {
     return Combinators.combine(

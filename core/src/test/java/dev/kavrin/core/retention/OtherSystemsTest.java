@@ -216,8 +216,7 @@ class OtherSystemsTest {
           new Operation(
               op,
               new Operation.Restore(
-                  List.of(
-                      new Replacement(op, planned, Operation.Change.REPLACE, planned.target())),
+                  List.of(new Replacement(op, planned, Operation.Change.REPLACE, planned.target())),
                   null)),
           now);
       publisher.layReady(place.copy(2), aside, (stage, content) -> {});
