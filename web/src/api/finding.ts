@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, data, outcome } from "./client";
 import { useChange } from "./queries";
-import type { ClearOut, ClearOutView, Project, SharedSheet } from "./schema";
+import type { ClearOut, ClearOutView, LimitView, Project, SharedSheet } from "./schema";
 
 /** What came of clearing leftovers away. */
 interface LeftoversCleared {
@@ -81,6 +81,24 @@ export function useClearOut(project: string, wish: ClearOut, enabled: boolean) {
     apply: useMutation({
       mutationFn: (body: { wish: ClearOut; digest: string }) =>
         outcome<ClearOutView>(api.POST("/api/projects/{id}/clear-out", { params, body })),
+      onSuccess: () => queries.invalidateQueries(),
+    }),
+  };
+}
+
+/** What all backups on a disk may take together: shown first, then held. */
+export function useRoomLimit(disk: string, bytes: number, enabled: boolean) {
+  const queries = useQueryClient();
+  return {
+    preview: useQuery({
+      queryKey: ["room-limit", disk, bytes],
+      queryFn: () => data(api.POST("/api/room/limit/preview", { body: { disk, bytes } })),
+      enabled,
+      placeholderData: keepPreviousData,
+    }),
+    apply: useMutation({
+      mutationFn: (digest: string) =>
+        outcome<LimitView>(api.PUT("/api/room/limit", { body: { disk, bytes, digest } })),
       onSuccess: () => queries.invalidateQueries(),
     }),
   };

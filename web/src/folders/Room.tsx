@@ -1,11 +1,13 @@
 import { Box, Table, Text } from "@chakra-ui/react";
 import type { DiskRoom } from "../api/schema";
+import { useMay } from "../api/people";
 import { useRoom, useSession } from "../api/queries";
 import { Head } from "../shared/Head";
 import { Failure, Loading } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
+import { RoomLimit } from "./RoomLimit";
 
 type Line = DiskRoom["lines"][number];
 
@@ -65,6 +67,7 @@ function Lines({ disk, zone, now }: { disk: DiskRoom; zone: string; now: number 
 export function Room() {
   const room = useRoom();
   const zone = useSession().data?.zone ?? "UTC";
+  const may = useMay();
   const now = useNow(60_000);
   if (room.isPending) return <Loading what="Adding up what takes the room" />;
   if (!room.data) return <Failure error={room.error} />;
@@ -84,12 +87,17 @@ export function Room() {
             {disk.grownPerHour !== undefined &&
               `, ${size(Math.abs(disk.grownPerHour))} an hour ${disk.grownPerHour > 0 ? "taken" : "freed"} by everybody`}
             .{" "}
+            {disk.limit !== undefined &&
+              `All backups on it within ${size(disk.limit)}, ${size(disk.held)} taken. `}
             {disk.fullAt && (
               <Text as="span" color="caution">
                 ▲ Full {moment(disk.fullAt, zone, now)}, as it fills now.
               </Text>
             )}
           </Text>
+          {may("ADMINISTER") && (disk.held > 0 || disk.limit !== undefined) && (
+            <RoomLimit disk={disk} />
+          )}
           {disk.lines.length > 0 && (
             <Table.ScrollArea
               position="relative"

@@ -67,6 +67,7 @@ test("each disk says what takes its room, and what going without it would free",
         capacity: 500_000_000_000,
         fullAt: ago(-600),
         grownPerHour: 2_000_000_000,
+        held: 93_700_000,
         lines: [
           {
             kind: "BACKUPS",
@@ -88,6 +89,55 @@ test("each disk says what takes its room, and what going without it would free",
   expect(screen.getByText("nothing")).toBeDefined();
   expect(screen.getByText(/2.0 GB an hour taken by everybody/)).toBeDefined();
   expect(screen.getByText(/^▲ Full/)).toBeDefined();
+});
+
+test("what a disk's limit would drop is shown before it holds", async () => {
+  answering({
+    "/api/folders": [folder(1, { path: "/mnt/keep", role: "RECOVERY" })],
+    "/api/search": { strays: [], snapshots: [] },
+    "/api/room": [
+      {
+        disk: "/dev/sdb1",
+        folders: ["/mnt/keep"],
+        free: 20_000_000_000,
+        capacity: 500_000_000_000,
+        limit: 8_000_000_000,
+        held: 7_100_000_000,
+        lines: [],
+      },
+    ],
+    "POST /api/room/limit/preview": {
+      taken: 7_100_000_000,
+      drops: 12,
+      dropBytes: 3_100_000_000,
+      digest: "as-shown",
+    },
+    "PUT /api/room/limit": { id: "job", kind: "hold-room", state: "DONE", ended: ago(0) },
+  });
+  const { user } = open("/folders");
+  expect(await screen.findByText(/All backups on it within 8.0 GB, 7.1 GB taken/)).toBeDefined();
+  await user.click(
+    screen.getByRole("button", { name: "Limit what backups take on the disk of /mnt/keep" }),
+  );
+  const field = await screen.findByRole("spinbutton", {
+    name: "Gigabytes for all backups on this disk",
+  });
+  await user.clear(field);
+  await user.type(field, "5");
+  expect(await screen.findByText(/12 versions of 3.1 GB would go into the bin/)).toBeDefined();
+  await waitFor(() =>
+    expect(asked).toContainEqual({
+      what: "POST /api/room/limit/preview",
+      sent: { disk: "/dev/sdb1", bytes: 5_000_000_000 },
+    }),
+  );
+  await user.click(await screen.findByRole("button", { name: "Hold it: 12 versions to the bin" }));
+  await waitFor(() =>
+    expect(asked).toContainEqual({
+      what: "PUT /api/room/limit",
+      sent: { disk: "/dev/sdb1", bytes: 5_000_000_000, digest: "as-shown" },
+    }),
+  );
 });
 
 test("folders that cannot be asked for are told in the service's words", async () => {

@@ -17,7 +17,18 @@ import { compactingWords, OlderVersions } from "./OlderVersions";
 const DAY = 86_400;
 const GB = 1e9;
 
-function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>) => void }) {
+function Keep({
+  counts,
+  set,
+  room,
+  setRoom,
+}: {
+  counts: Counts;
+  set: (changes: Partial<Counts>) => void;
+  /** Bytes for the whole project. */
+  room: number;
+  setRoom: (bytes: number) => void;
+}) {
   const spans = [
     { key: "hourly", label: "Days of hourly copies", each: "hour", unit: "days", length: DAY },
     { key: "daily", label: "Days of daily copies", each: "day", unit: "days", length: DAY },
@@ -69,6 +80,18 @@ function Keep({ counts, set }: { counts: Counts; set: (changes: Partial<Counts>)
           onChange={(n) => set({ room: Math.round(n * GB) })}
         />
         GB for one document, the bin included (0: no limit)
+      </Row>
+      <Row>
+        all documents of the project in at most
+        <Number
+          label="Gigabytes for the project"
+          value={room / GB}
+          min={0}
+          max={1_000_000}
+          step={0.5}
+          onChange={(n) => setRoom(Math.round(n * GB))}
+        />
+        GB in each backup folder, the bin included (0: no limit)
       </Row>
     </Setting>
   );
@@ -361,7 +384,12 @@ function summaries(plan: PlanRecord, proposed: CompactingProposal | undefined) {
   ].filter(Boolean);
   return {
     when: `${seconds(plan.quiet)} s of quiet, ${minutes(plan.hardLimit)} min at most`,
-    many: olderWords(plan.keep),
+    many: [
+      olderWords(plan.keep),
+      plan.projectRoom > 0 && `the project within ${plan.projectRoom / GB} GB`,
+    ]
+      .filter(Boolean)
+      .join("; "),
     programs: autosaveWords(plan.programCopies),
     older: compactingWords(plan.compacting, proposed),
     pauses: pauses.join(", ") || "none",
@@ -435,7 +463,12 @@ export function Form({
         <When plan={plan} set={set} />
       </Section>
       <Section value="many" title="How many exactly" says={says.many}>
-        <Keep counts={plan.keep} set={(changes) => set({ keep: { ...plan.keep, ...changes } })} />
+        <Keep
+          counts={plan.keep}
+          set={(changes) => set({ keep: { ...plan.keep, ...changes } })}
+          room={plan.projectRoom}
+          setRoom={(projectRoom) => set({ projectRoom })}
+        />
         {runs && <Steps plan={plan} set={set} />}
       </Section>
       {!runs && (

@@ -121,6 +121,7 @@ export const PLAN: Plan = {
   loss: { percent: 25, entities: 5, days: 14 },
   programCopies: { newest: 6, hourly: "PT24H" },
   compacting: { on: false, newest: 5, every: 50 },
+  projectRoom: 0,
   proving: { askAfter: "PT2160H", unattended: "PT168H" },
   reckoning: {},
   runs: { restarts: 5, everyResult: 10, setupEachTime: false },

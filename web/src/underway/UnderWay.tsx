@@ -25,6 +25,7 @@ const WHAT: Record<string, string> = {
   "take-in-from-store": "Take in from a store",
   "clear-leftovers": "Clear leftovers away",
   "clear-out": "Clear old backups out",
+  "hold-room": "Hold a disk's room",
   comparison: "Compare",
   "create-project": "Begin a project",
   "recovery-test": "Recovery test",

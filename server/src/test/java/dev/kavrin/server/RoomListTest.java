@@ -66,6 +66,44 @@ class RoomListTest {
     assertThat(taken("RECORDS").path("bytes").asLong()).isGreaterThan(1_000_000);
   }
 
+  /** What a limit drops is shown first; then it holds, over a restart too. */
+  @Test
+  void aDisksLimitIsShownThenHeldForAllThatLiesOnIt() throws Exception {
+    app.write(app.live(), model("Frame"));
+    assertThat(app.project(1).status()).isEqualTo(200);
+    for (int n = 2; n <= 4; n++) {
+      int made = n - 1;
+      await().atMost(Patience.LONG).until(() -> backups(app.keep()) == made);
+      app.write(app.live(), model("Frame", "Roof".repeat(n)));
+    }
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 4);
+    String disk = app.client().get("/api/room").json().at("/0/disk").asString();
+    long newest = Files.size(app.live());
+    String wish = "{\"disk\":\"%s\",\"bytes\":%d%s}";
+    JsonNode shown =
+        app.client().post("/api/room/limit/preview", wish.formatted(disk, 2 * newest, "")).json();
+    assertThat(shown.path("drops").asInt()).isEqualTo(3);
+    assertThat(shown.path("taken").asLong()).isEqualTo(onDisk(app.keep()));
+    assertThat(backups(app.keep())).as("only shown").isEqualTo(4);
+    assertThat(
+            app.client()
+                .post("/api/room/limit/preview", wish.formatted("no such disk", 1, ""))
+                .status())
+        .isEqualTo(422);
+
+    String digest = ",\"digest\":\"" + shown.path("digest").asString() + "\"";
+    Client.Answer begun =
+        app.client().put("/api/room/limit", "any", wish.formatted(disk, 2 * newest, digest));
+    assertThat(begun.status()).isEqualTo(202);
+    assertThat(app.client().ended(begun).status()).isEqualTo(200);
+    assertThat(backups(app.keep())).isEqualTo(1);
+    assertThat(app.client().get("/api/room").json().at("/0/limit").asLong()).isEqualTo(2 * newest);
+
+    app.stop();
+    app.start();
+    assertThat(app.client().get("/api/room").json().at("/0/limit").asLong()).isEqualTo(2 * newest);
+  }
+
   @Test
   void whatADiskLostBeforeARestartIsKnownAfterIt() throws Exception {
     app.write(app.live(), model("Frame"));

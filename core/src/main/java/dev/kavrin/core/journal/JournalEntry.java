@@ -46,6 +46,7 @@ import java.util.UUID;
   @Type(value = StoreSet.class, name = "store"),
   @Type(value = CopyElsewhere.class, name = "elsewhere"),
   @Type(value = CoverageSet.class, name = "coverage"),
+  @Type(value = DiskRoomSet.class, name = "disk-room"),
   @Type(value = FirstRound.Captured.class, name = "captured"),
   @Type(value = FirstRound.Dropped.class, name = "dropped"),
   @Type(value = FirstRound.Returned.class, name = "returned"),

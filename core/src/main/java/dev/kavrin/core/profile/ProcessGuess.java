@@ -17,6 +17,9 @@ final class ProcessGuess {
       Set.of("java", "python", "python3", "node", "perl", "ruby", "sh", "bash", "mono", "env");
   private static final Set<String> WITH_VALUE = Set.of("-cp", "-classpath", "--class-path", "-p");
 
+  /** Kavrin's own helpers come and go beside every program. */
+  private static final String OURS = "dev.kavrin.core.";
+
   private final Seen seen;
   private final Path document;
   private final Set<Path> related;
@@ -45,6 +48,9 @@ final class ProcessGuess {
   Optional<Found> find() {
     List<Candidate> candidates = new ArrayList<>();
     for (Ran ran : seen.processes()) {
+      if (program(ran).startsWith(OURS)) {
+        continue;
+      }
       if (names(ran)) {
         candidates.add(new Candidate(ran, 3, "its command line names the file"));
       } else if (ran.open().stream().anyMatch(f -> f.equals(document) || related.contains(f))) {
@@ -84,7 +90,7 @@ final class ProcessGuess {
         && ran.from().isAfter(seen.from().minus(NEAR));
   }
 
-  /** The shortest words that no other process holds. */
+  /** The shortest words that no process of another program holds. */
   private Optional<String> words(Ran ran) {
     if (ran.arguments().isEmpty()) {
       return Optional.empty();
@@ -102,12 +108,19 @@ final class ProcessGuess {
 
   private boolean onlyIn(Ran ran, String words) {
     return seen.processes().stream()
-        .filter(o -> !o.arguments().equals(ran.arguments()))
-        .noneMatch(o -> words(o, words));
+        .filter(o -> !program(o).equals(program(ran)))
+        .noneMatch(o -> o.commandLine().contains(words));
   }
 
-  private static boolean words(Ran ran, String words) {
-    return ran.commandLine().contains(words);
+  /** What runs: the script of an interpreter, else the executable; empty where nothing tells. */
+  private static String program(Ran ran) {
+    if (ran.arguments().isEmpty()) {
+      return "";
+    }
+    String executable = ran.arguments().get(0);
+    return INTERPRETERS.contains(lastName(executable))
+        ? script(ran.arguments()).orElse(executable)
+        : executable;
   }
 
   /** What an interpreter runs: its first argument that is neither an option nor its value. */

@@ -105,8 +105,11 @@ public final class Retention {
     return dropped;
   }
 
-  /** Nobody has two documents at once: each is judged anew while nobody else does. */
-  private void fit(SharedRoom room) throws IOException {
+  /**
+   * Drops what limited room does not hold, of whichever project. Nobody has two documents at once:
+   * each is judged anew while nobody else does.
+   */
+  public void fit(SharedRoom room) throws IOException {
     for (SharedRoom.Going going : room.going(clock.instant())) {
       SharedRoom.Holding at = going.holding();
       at.folders().alone(going.document(), () -> dropBeyond(room, going));

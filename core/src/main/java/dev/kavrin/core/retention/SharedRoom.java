@@ -37,12 +37,24 @@ public record SharedRoom(List<Holding> holdings, long bytes) {
    *
    * @param states its versions that go
    */
-  record Going(Holding holding, UUID document, Set<String> states) {}
+  public record Going(Holding holding, UUID document, Set<String> states) {
+    /** The backups that these are. */
+    public List<BackupRecord> backups() {
+      return holding.folder().history().captures(document).stream()
+          .filter(b -> states.contains(b.state()))
+          .toList();
+    }
+
+    /** Bytes they take. */
+    public long bytes() {
+      return backups().stream().mapToLong(holding.folder().history()::stored).sum();
+    }
+  }
 
   /** One document's part, with where it lies. */
   private record Part(Holding holding, UUID document, RoomShares.Share share, Set<String> stay) {}
 
-  List<BackupFolder> folders() {
+  public List<BackupFolder> folders() {
     return holdings.stream().map(Holding::folder).distinct().toList();
   }
 
@@ -69,7 +81,7 @@ public record SharedRoom(List<Holding> holdings, long bytes) {
   }
 
   /** What goes so that the rest fits; nothing is done. */
-  List<Going> going(Instant now) {
+  public List<Going> going(Instant now) {
     long room = BinLimit.keptWithin(bytes);
     if (kept() <= room) {
       return List.of();

@@ -13,6 +13,7 @@ import dev.kavrin.core.offsite.Passphrases;
 import dev.kavrin.core.offsite.SealedStores;
 import dev.kavrin.core.offsite.Stores;
 import dev.kavrin.core.pack.CompactedDisk;
+import dev.kavrin.core.retention.DiskRooms;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.platform.OutsideTransactions;
 import dev.kavrin.server.platform.PathGuard;
@@ -105,7 +106,8 @@ public final class Engine implements AutoCloseable {
     this.changes = new ProjectChanges(clock, finder);
     this.look = new ProjectLook(finder, changes, hours, attempts, clock);
     this.stores = new SealedStores(new OffsiteStores(disk, publisher, buckets), passphrases);
-    this.parts = new ProjectParts(disk, publisher, inspector, hours, stores, clock);
+    DiskRooms rooms = Kept.rooms(disk, projects::values);
+    this.parts = new ProjectParts(disk, publisher, inspector, hours, stores, rooms, clock);
   }
 
   public Disk disk() {

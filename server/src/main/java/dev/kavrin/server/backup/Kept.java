@@ -1,6 +1,7 @@
 package dev.kavrin.server.backup;
 
 import dev.kavrin.core.compact.OlderVersions;
+import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.incident.AsWritten;
 import dev.kavrin.core.incident.IncidentWatch;
 import dev.kavrin.core.incident.LeftoverCleanup;
@@ -11,13 +12,17 @@ import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.offsite.OffsiteSync;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
+import dev.kavrin.core.retention.DiskRooms;
 import dev.kavrin.core.retention.Recheck;
 import dev.kavrin.core.retention.Retention;
+import dev.kavrin.core.retention.SharedRoom;
 import dev.kavrin.core.watch.Watch;
 import java.nio.file.Path;
+import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.function.Supplier;
 
 /** A project under watch, with everything that acts on it. */
 public record Kept(
@@ -33,6 +38,18 @@ public record Kept(
     LeftoverCleanup cleanup,
     WorkLanes lanes,
     Function<BackupFolder, Restorer> restorers) {
+
+  /** What limits the room of the disks that projects have backups on. */
+  public static DiskRooms rooms(Disk disk, Supplier<Collection<Kept>> all) {
+    return new DiskRooms(
+        disk, () -> all.get().stream().flatMap(kept -> kept.holdings().stream()).toList());
+  }
+
+  private List<SharedRoom.Holding> holdings() {
+    return folders.all().stream()
+        .map(folder -> new SharedRoom.Holding(folders, folder, project()))
+        .toList();
+  }
 
   public ProjectRecord project() {
     return watch.project();

@@ -16,6 +16,7 @@ import dev.kavrin.core.offsite.Stores;
 import dev.kavrin.core.pack.CompactedDisk;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
+import dev.kavrin.core.retention.DiskRooms;
 import dev.kavrin.core.retention.Recheck;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.units.Clockwork;
@@ -28,6 +29,7 @@ final class ProjectParts {
   private final Inspector inspector;
   private final WorkHours hours;
   private final Stores stores;
+  private final DiskRooms rooms;
   private final Clockwork clock;
   private final HostProcesses processes = new HostProcesses();
 
@@ -37,19 +39,21 @@ final class ProjectParts {
       Inspector inspector,
       WorkHours hours,
       Stores stores,
+      DiskRooms rooms,
       Clockwork clock) {
     this.disk = disk;
     this.publisher = publisher;
     this.inspector = inspector;
     this.hours = hours;
     this.stores = stores;
+    this.rooms = rooms;
     this.clock = clock;
   }
 
   Kept of(BackupFolder folder, ProjectRecord project, WorkLanes lanes) {
     BackupFolders folders = BackupFolders.of(folder);
     BackupMaker maker = new BackupMaker(disk, publisher, inspector, folders, clock);
-    Retention retention = new Retention(disk, publisher, folders, clock);
+    Retention retention = new Retention(disk, publisher, folders, rooms, clock);
     RetainedLeftovers leftovers = new RetainedLeftovers(disk, publisher, maker);
     return new Kept(
         folders,

@@ -9,6 +9,8 @@ import dev.kavrin.core.plan.PlanFigures;
 import dev.kavrin.core.plan.PlanInputs;
 import dev.kavrin.core.plan.Reminder;
 import dev.kavrin.core.plan.RunFigures;
+import dev.kavrin.core.retention.RoomLimits;
+import dev.kavrin.core.retention.SharedRoom;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.folder.FolderCheck;
 import dev.kavrin.server.folder.FolderRole;
@@ -20,6 +22,7 @@ import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -36,10 +39,16 @@ class PlanController {
   private final ProgramHabits habits;
   private final FolderService places;
   private final PastLosses pastLosses;
+  private final InstantSource clock;
 
   PlanController(
-      ProjectService projects, ProgramHabits habits, FolderService places, PastLosses pastLosses) {
+      ProjectService projects,
+      ProgramHabits habits,
+      FolderService places,
+      PastLosses pastLosses,
+      InstantSource clock) {
     this.pastLosses = pastLosses;
+    this.clock = clock;
     this.projects = projects;
     this.habits = habits;
     this.places = places;
@@ -94,6 +103,12 @@ class PlanController {
       kept.folder().history().captures(document).stream()
           .filter(c -> decision.dropped().contains(c.state()))
           .forEach(dropped::add);
+    }
+    for (SharedRoom room :
+        request.document() == null
+            ? RoomLimits.OF_PROJECT.of(kept.folders(), kept.folder(), planned)
+            : List.<SharedRoom>of()) {
+      room.going(clock.instant()).forEach(g -> dropped.addAll(g.backups()));
     }
     return new PlanAnswer(
         PlanFigures.of(request.plan(), inputs),

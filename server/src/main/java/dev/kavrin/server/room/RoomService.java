@@ -7,6 +7,8 @@ import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.KeepInputs;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.retention.DiskRooms;
+import dev.kavrin.core.retention.SharedRoom;
 import dev.kavrin.server.backup.Engine;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.platform.Settings;
@@ -34,6 +36,7 @@ class RoomService {
   private final Path data;
   private final FreeRoom free;
   private final RecordsSize records;
+  private final DiskRooms rooms;
 
   RoomService(Engine engine, Settings settings, FreeRoom free, RecordsSize records) {
     this.engine = engine;
@@ -41,6 +44,7 @@ class RoomService {
     this.data = settings.data();
     this.free = free;
     this.records = records;
+    this.rooms = Kept.rooms(disk, engine::projects);
   }
 
   /** What takes room. */
@@ -80,6 +84,8 @@ class RoomService {
    * @param fullAt when it is full if all goes on as seen, others' writes included; null if not
    *     within 30 days, or nothing was seen yet
    * @param grownPerHour bytes it lost of late an hour, by everybody; null before an hour was seen
+   * @param limit what all backups on it may take together; null for no limit
+   * @param held what they take, those in the bins included
    * @param lines the largest first
    */
   record DiskRoom(
@@ -89,6 +95,8 @@ class RoomService {
       long capacity,
       @Nullable Instant fullAt,
       @Nullable Long grownPerHour,
+      @Nullable Long limit,
+      long held,
       List<Taken> lines) {}
 
   /** All disks with a folder of Kavrin's that is here, the fullest first. */
@@ -147,6 +155,8 @@ class RoomService {
               disk.capacity(first),
               free.fullAt(device, room).orElse(null),
               free.perHour(device).orElse(null),
+              rooms.limited(device).map(SharedRoom::bytes).orElse(null),
+              new SharedRoom(rooms.on(device), 0).taken(),
               lines.stream()
                   .filter(l -> l.bytes() > 0)
                   .sorted(Comparator.comparingLong(Taken::bytes).reversed())
