@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.kavrin.core.backup.BackupMaker;
 import dev.kavrin.core.backup.BackupOrder;
-import dev.kavrin.core.content.gltf.GlbWriter;
-import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.journal.BackupFolder;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.History;
@@ -20,7 +18,6 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.Random;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -43,25 +40,10 @@ class SharedRoomTest extends EngineFixture {
     }
   }
 
-  /** Triangles anywhere, 48 bytes each. */
-  private byte[] soup(int triangles) {
-    float[] points = new float[9 * triangles];
-    int[] corners = new int[3 * triangles];
-    for (int i = 0; i < points.length; i++) {
-      points[i] = random.nextFloat();
-    }
-    for (int i = 0; i < corners.length; i++) {
-      corners[i] = i;
-    }
-    GlbWriter writer = new GlbWriter();
-    writer.mesh("part", -1, new MeshData(points, corners), null, null, -1);
-    return writer.bytes(Map.of());
-  }
-
   /** A version of up to 60 kB, and what the plan then drops. */
   private void save(int n, Retention retention) throws IOException {
     wait(Duration.ofMinutes(1 + random.nextInt(40)));
-    byte[] bytes = soup(400 + random.nextInt(800));
+    byte[] bytes = heavy(random, 400 + random.nextInt(800));
     Path file = live.resolveSibling("carriage-" + n + ".glb");
     write(file, bytes);
     new BackupMaker(disk, publisher, health, recoveries, this)

@@ -35,6 +35,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
@@ -179,6 +180,21 @@ public class EngineFixture implements Clockwork {
         null,
         -1);
     return writer.bytes(Map.of("n", n));
+  }
+
+  /** A model of triangles anywhere, 48 bytes each. */
+  public static byte[] heavy(Random random, int triangles) {
+    float[] points = new float[triangles * 9];
+    int[] corners = new int[triangles * 3];
+    for (int i = 0; i < points.length; i++) {
+      points[i] = random.nextFloat();
+    }
+    for (int i = 0; i < corners.length; i++) {
+      corners[i] = i;
+    }
+    GlbWriter writer = new GlbWriter();
+    writer.mesh("part", -1, new MeshData(points, corners), null, null, -1);
+    return writer.bytes(Map.of());
   }
 
   public void write(Path file, byte[] bytes) throws IOException {

@@ -3,8 +3,6 @@ package dev.kavrin.core.watch;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import dev.kavrin.core.content.gltf.GlbWriter;
-import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.journal.FolderMarker;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.JournalEntry;
@@ -48,21 +46,8 @@ class RoomTest extends EngineFixture {
         Plan.every(ten, new Counts(5, Duration.ofHours(6), none, none, 0, 0), accepted),
         Plan.every(ten, new Counts(3, none, Duration.ofDays(30), none, 6, 0), accepted),
         Plan.every(ten, new Counts(40, none, none, none, 0, 400_000), accepted),
+        Plan.every(ten, Counts.newest(40), accepted).within(400_000),
         Plan.every(Duration.ofMinutes(3), Counts.newest(4), accepted).onEverySave());
-  }
-
-  private static byte[] heavy(Random random, int triangles) {
-    float[] points = new float[triangles * 9];
-    int[] corners = new int[triangles * 3];
-    for (int i = 0; i < points.length; i++) {
-      points[i] = random.nextFloat();
-    }
-    for (int i = 0; i < corners.length; i++) {
-      corners[i] = i;
-    }
-    GlbWriter writer = new GlbWriter();
-    writer.mesh("part", -1, new MeshData(points, corners), null, null, -1);
-    return writer.bytes(Map.of());
   }
 
   private long onDisk() throws IOException {
