@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { type ComponentType, lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { Problem } from "../api/client";
 import { listen } from "../api/events";
@@ -16,71 +16,8 @@ import { Fallen } from "./Fallen";
 import { Help } from "./Help";
 import { Messages } from "./Messages";
 import { useTitle } from "./useTitle";
+import { fetchLater, views } from "./views";
 import { addressOf, useGo, useWhere, VIEWS } from "./where";
-
-// The overview comes with the page; the other views are fetched while the person reads it.
-const fetches = {
-  Start: () => import("../start/Start").then((m) => ({ default: m.Start })),
-  Programs: () => import("../programs/Programs").then((m) => ({ default: m.Programs })),
-  Folders: () => import("../folders/Folders").then((m) => ({ default: m.Folders })),
-  Plan: () => import("../plan/Plan").then((m) => ({ default: m.Plan })),
-  Versions: () => import("../versions/Versions").then((m) => ({ default: m.Versions })),
-  Recover: () => import("../recover/Recover").then((m) => ({ default: m.Recover })),
-  Notifications: () =>
-    import("../notifications/Notifications").then((m) => ({ default: m.Notifications })),
-  Compare: () => import("../compare/Compare").then((m) => ({ default: m.Compare })),
-  Parts: () => import("../parts/Parts").then((m) => ({ default: m.Parts })),
-  Links: () => import("../links/Links").then((m) => ({ default: m.Links })),
-  Pack: () => import("../pack/Pack").then((m) => ({ default: m.Pack })),
-  CrashReport: () => import("../crashreport/CrashReport").then((m) => ({ default: m.CrashReport })),
-  RecoveryTest: () =>
-    import("../recoverytest/RecoveryTest").then((m) => ({ default: m.RecoveryTest })),
-  UnderWay: () => import("../underway/UnderWay").then((m) => ({ default: m.UnderWay })),
-  Elsewhere: () => import("../elsewhere/Elsewhere").then((m) => ({ default: m.Elsewhere })),
-  People: () => import("../people/People").then((m) => ({ default: m.People })),
-  BringBack: () => import("../elsewhere/BringBack").then((m) => ({ default: m.BringBack })),
-  RecoverSeveral: () =>
-    import("../recoverseveral/RecoverSeveral").then((m) => ({ default: m.RecoverSeveral })),
-};
-type Fetch = (typeof fetches)[keyof typeof fetches];
-const fetched = new Map<Fetch, ComponentType>();
-
-/** A view shown at once if it was fetched; React would wait a moment even then. */
-function viewOf(fetch: Fetch): ComponentType {
-  const Later = lazy(fetch);
-  return function View() {
-    const [Now] = useState(() => fetched.get(fetch));
-    return Now ? <Now /> : <Later />;
-  };
-}
-const Start = viewOf(fetches.Start);
-const Programs = viewOf(fetches.Programs);
-const Folders = viewOf(fetches.Folders);
-const Plan = viewOf(fetches.Plan);
-const Versions = viewOf(fetches.Versions);
-const Recover = viewOf(fetches.Recover);
-const Notifications = viewOf(fetches.Notifications);
-const Compare = viewOf(fetches.Compare);
-const Parts = viewOf(fetches.Parts);
-const Links = viewOf(fetches.Links);
-const Pack = viewOf(fetches.Pack);
-const CrashReport = viewOf(fetches.CrashReport);
-const RecoveryTest = viewOf(fetches.RecoveryTest);
-const RecoverSeveral = viewOf(fetches.RecoverSeveral);
-const UnderWay = viewOf(fetches.UnderWay);
-const Elsewhere = viewOf(fetches.Elsewhere);
-const People = viewOf(fetches.People);
-const BringBack = viewOf(fetches.BringBack);
-
-function fetchTheRest(): () => void {
-  const waiting = setTimeout(() => {
-    for (const fetch of Object.values(fetches))
-      fetch()
-        .then((view) => fetched.set(fetch, view.default))
-        .catch(() => undefined);
-  }, 3000);
-  return () => clearTimeout(waiting);
-}
 
 function Away({ error }: { error: Error }) {
   return (
@@ -103,7 +40,7 @@ function Views() {
   const { go, pathname } = useGo();
   const queries = useQueryClient();
   useEffect(() => listen(queries), [queries]);
-  useEffect(fetchTheRest, []);
+  useEffect(fetchLater, []);
   const document = inHand?.document.id;
   const copiesLie = inHand?.project.recovery;
   const [told, setTold] = useState("");
@@ -152,24 +89,24 @@ function Views() {
             <Routes>
               <Route path="/" element={<Navigate to="/overview" replace />} />
               <Route path="/overview" element={<Overview />} />
-              <Route path="/start" element={<Start />} />
-              <Route path="/programs" element={<Programs />} />
-              <Route path="/folders" element={<Folders />} />
-              <Route path="/notifications" element={<Notifications />} />
-              <Route path="/plan/:documentId?" element={<Plan />} />
-              <Route path="/versions/:documentId?" element={<Versions />} />
-              <Route path="/recover/:documentId?" element={<Recover />} />
-              <Route path="/compare/:documentId?" element={<Compare />} />
-              <Route path="/parts/:documentId?" element={<Parts />} />
-              <Route path="/links/:documentId?" element={<Links />} />
-              <Route path="/pack/:documentId?" element={<Pack />} />
-              <Route path="/crash-report/:documentId?" element={<CrashReport />} />
-              <Route path="/recovery-test/:documentId?" element={<RecoveryTest />} />
-              <Route path="/recover-several/:documentId?" element={<RecoverSeveral />} />
-              <Route path="/under-way" element={<UnderWay />} />
-              <Route path="/elsewhere/:documentId?" element={<Elsewhere />} />
-              <Route path="/people" element={<People />} />
-              <Route path="/bring-back" element={<BringBack />} />
+              <Route path="/start" element={<views.Start />} />
+              <Route path="/programs" element={<views.Programs />} />
+              <Route path="/folders" element={<views.Folders />} />
+              <Route path="/notifications" element={<views.Notifications />} />
+              <Route path="/plan/:documentId?" element={<views.Plan />} />
+              <Route path="/versions/:documentId?" element={<views.Versions />} />
+              <Route path="/recover/:documentId?" element={<views.Recover />} />
+              <Route path="/compare/:documentId?" element={<views.Compare />} />
+              <Route path="/parts/:documentId?" element={<views.Parts />} />
+              <Route path="/links/:documentId?" element={<views.Links />} />
+              <Route path="/pack/:documentId?" element={<views.Pack />} />
+              <Route path="/crash-report/:documentId?" element={<views.CrashReport />} />
+              <Route path="/recovery-test/:documentId?" element={<views.RecoveryTest />} />
+              <Route path="/recover-several/:documentId?" element={<views.RecoverSeveral />} />
+              <Route path="/under-way" element={<views.UnderWay />} />
+              <Route path="/elsewhere/:documentId?" element={<views.Elsewhere />} />
+              <Route path="/people" element={<views.People />} />
+              <Route path="/bring-back" element={<views.BringBack />} />
               <Route path="*" element={<Navigate to="/overview" replace />} />
             </Routes>
           </Suspense>

@@ -70,10 +70,15 @@ export function RoomLimit({ disk }: { disk: DiskRoom }) {
             (going.drops > 0
               ? `${count(going.drops, "version")} of ${size(going.dropBytes)} would go into the bin, those first that leave the smallest gap.`
               : "Nothing would go.")}
+          {going && bytes > 0 && going.stays > bytes && (
+            <Text as="span" color="caution">
+              {" "}
+              ▲ {size(going.stays)} stay all the same, past the limit.
+            </Text>
+          )}
         </Text>
         <Text fontSize="12px" color="muted">
-          The newest intact version of each document and what is pinned or noted stay in any case,
-          even past the limit.
+          The newest intact version of each document and what is pinned or noted stay in any case.
         </Text>
         <Failure error={preview.error ?? apply.error} />
       </FormDialog>

@@ -110,6 +110,7 @@ test("what a disk's limit would drop is shown before it holds", async () => {
       taken: 7_100_000_000,
       drops: 12,
       dropBytes: 3_100_000_000,
+      stays: 5_400_000_000,
       digest: "as-shown",
     },
     "PUT /api/room/limit": { id: "job", kind: "hold-room", state: "DONE", ended: ago(0) },
@@ -125,6 +126,7 @@ test("what a disk's limit would drop is shown before it holds", async () => {
   await user.clear(field);
   await user.type(field, "5");
   expect(await screen.findByText(/12 versions of 3.1 GB would go into the bin/)).toBeDefined();
+  expect(await screen.findByText(/5.4 GB stay all the same, past the limit/)).toBeDefined();
   await waitFor(() =>
     expect(asked).toContainEqual({
       what: "POST /api/room/limit/preview",

@@ -84,6 +84,7 @@ class RoomListTest {
         app.client().post("/api/room/limit/preview", wish.formatted(disk, 2 * newest, "")).json();
     assertThat(shown.path("drops").asInt()).isEqualTo(3);
     assertThat(shown.path("taken").asLong()).isEqualTo(onDisk(app.keep()));
+    assertThat(shown.path("stays").asLong()).isEqualTo(newest);
     assertThat(backups(app.keep())).as("only shown").isEqualTo(4);
     assertThat(
             app.client()

@@ -69,7 +69,8 @@ public record SharedRoom(List<Holding> holdings, long bytes) {
     return kept() + binned;
   }
 
-  private long kept() {
+  /** Bytes taken now, without those in the bins. */
+  public long kept() {
     long kept = 0;
     for (Holding holding : holdings) {
       History history = holding.folder().history();

@@ -30,9 +30,9 @@ public final class Words {
     return duration.toHours() < 10 ? age(duration) : Math.round(duration.toMinutes() / 60.0) + " h";
   }
 
-  /** {@code count(1, "part")} is "1 part", {@code count(2, "part")} "2 parts". */
+  /** {@code count(1, "part")} is "1 part", {@code count(2, "copy")} "2 copies". */
   public static String count(long n, String noun) {
-    return n + " " + noun + (n == 1 ? "" : "s");
+    return n + " " + (n == 1 ? noun : noun.replaceFirst("(?<=[^aeiou])y$", "ie") + "s");
   }
 
   /** A share as whole per cent, "61 %"; only everything is 100. */

@@ -68,8 +68,9 @@ class RoomLimitController implements JobKinds {
    * @param taken bytes the backups take now, those in the bins included
    * @param drops versions that go into the bin
    * @param dropBytes that they take
+   * @param stays bytes of those that stay: past the limit where nothing more may go
    */
-  record LimitView(long taken, int drops, long dropBytes, String digest) {}
+  record LimitView(long taken, int drops, long dropBytes, long stays, String digest) {}
 
   @Override
   public List<JobKind<?>> kinds() {
@@ -99,13 +100,15 @@ class RoomLimitController implements JobKinds {
   }
 
   private LimitView view(SharedRoom room) {
-    List<Going> going = room.bytes() == 0 ? List.of() : room.going(clock.instant());
+    List<Going> beyond = room.bytes() == 0 ? List.of() : room.going(clock.instant());
     StringBuilder told = new StringBuilder().append(room.bytes());
-    going.forEach(g -> told.append(g.document()).append(g.states().stream().sorted().toList()));
+    beyond.forEach(g -> told.append(g.document()).append(g.states().stream().sorted().toList()));
+    long going = beyond.stream().mapToLong(Going::bytes).sum();
     return new LimitView(
         room.taken(),
-        going.stream().mapToInt(g -> g.states().size()).sum(),
-        going.stream().mapToLong(Going::bytes).sum(),
+        beyond.stream().mapToInt(g -> g.states().size()).sum(),
+        going,
+        room.kept() - going,
         ContentHash.of(told.toString()).digest());
   }
 
