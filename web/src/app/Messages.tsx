@@ -30,7 +30,9 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
   return (
     <Box bg="ink" color="ground" borderRadius="4px" px="3" py="2" fontSize="13px" w="360px">
       <Text fontWeight="650">{message.title}</Text>
-      <Text mb="1.5">{message.words}</Text>
+      <Text mb="1.5" whiteSpace="pre-line">
+        {message.words}
+      </Text>
       <Flex gap="2">
         {opens && (
           <Quiet
@@ -43,11 +45,11 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
             Show
           </Quiet>
         )}
-        {message.kind === "REMINDER" && message.document && (
+        {message.kind === "REMINDER" && (
           <Quiet
             color="ground"
             onClick={() => {
-              putOff.mutate({ document: message.document ?? "", minutes: 20 });
+              message.documents.forEach((document) => putOff.mutate({ document, minutes: 20 }));
               onDone();
             }}
           >

@@ -121,3 +121,41 @@ test("what a person silenced for themselves is not what anybody is told", async 
     }),
   );
 });
+
+test("several unsaved documents are one message, put off with one press", async () => {
+  const documents = [
+    "00000000-0000-7000-8000-000000000001",
+    "00000000-0000-7000-8000-000000000002",
+  ];
+  answering({
+    "/api/messages": [
+      {
+        id: "00000000-0000-7000-a000-000000000001",
+        at: new Date().toISOString(),
+        kind: "REMINDER",
+        title: "Save 2 documents now?",
+        words: "Save carriage-01.glb now?\nSave winch.glb now?",
+        view: "/overview",
+        documents,
+      },
+    ],
+    ...Object.fromEntries(
+      documents.map((d) => [
+        `/api/documents/${d}/reminder/put-off`,
+        () => new Response(null, { status: 204 }),
+      ]),
+    ),
+  });
+  const { user } = opened(NOTIFICATIONS);
+  expect(await screen.findByText("Save 2 documents now?")).toBeDefined();
+  await user.click(screen.getByRole("button", { name: "Not for 20 min" }));
+  await waitFor(() =>
+    expect(asked.filter((a) => a.what.includes("put-off"))).toEqual(
+      documents.map((d) => ({
+        what: `POST /api/documents/${d}/reminder/put-off`,
+        sent: { minutes: 20 },
+      })),
+    ),
+  );
+  expect(screen.queryByText("Save 2 documents now?")).toBeNull();
+});

@@ -165,6 +165,38 @@ export function ProfileFields({
         onChange={(sessionSign) => set({ sessionSign })}
       />
       <Line
+        label="What stands in the lock file"
+        hint="such as {user}@{host}:{pid}; empty to take numbers and names for what they look like"
+        mono
+        value={form.lockText}
+        onChange={(lockText) => set({ lockText })}
+      />
+      <Flex gap="3" wrap="wrap">
+        <Line
+          label="Crash log in"
+          hint="as seen from the document, or ~/…"
+          mono
+          w="220px"
+          value={form.logFolder}
+          onChange={(logFolder) => set({ logFolder })}
+        />
+        <Line
+          label="called"
+          hint="such as session-{n}.log"
+          mono
+          w="200px"
+          value={form.logPattern}
+          onChange={(logPattern) => set({ logPattern })}
+        />
+        <Line
+          label="says of a crash"
+          hint="empty if there being one says enough"
+          w="220px"
+          value={form.logWords}
+          onChange={(logWords) => set({ logWords })}
+        />
+      </Flex>
+      <Line
         label="Writes a copy of its own every … minutes"
         hint="leave empty if you do not know; the worst case is then unknown"
         w="100px"

@@ -25,6 +25,14 @@ function Facts({ project }: { project: Project }) {
     <Box mt="1">
       {line("Known by its process", program.process || "not known", true)}
       {line("Lock file", program.sessionSign ?? "not known", true)}
+      {program.lockText && line("What stands in it", program.lockText, true)}
+      {program.crashLog &&
+        line(
+          "Crash log",
+          `${program.crashLog.folder}/${program.crashLog.pattern}` +
+            (program.crashLog.words ? ` saying “${program.crashLog.words}”` : ""),
+          true,
+        )}
       {line(
         "Writes a copy of its own",
         program.writesEvery ? `every ${age(seconds(program.writesEvery) * 1000)}` : "unknown",

@@ -6,6 +6,10 @@ export interface ProfileForm {
   name: string;
   process: string;
   sessionSign: string;
+  lockText: string;
+  logFolder: string;
+  logPattern: string;
+  logWords: string;
   everyMinutes: string;
   leftovers: Leftover[];
   settings?: SettingsLink;
@@ -22,6 +26,10 @@ export function toForm(sheet: ProgramProfile): ProfileForm {
     name: sheet.name,
     process: sheet.process,
     sessionSign: sheet.sessionSign ?? "",
+    lockText: sheet.lockText ?? "",
+    logFolder: sheet.crashLog?.folder ?? "",
+    logPattern: sheet.crashLog?.pattern ?? "",
+    logWords: sheet.crashLog?.words ?? "",
     everyMinutes: sheet.writesEvery ? String(seconds(sheet.writesEvery) / 60) : "",
     leftovers: sheet.leftovers,
     ...(sheet.settings ? { settings: sheet.settings } : {}),
@@ -34,6 +42,16 @@ export function toProfile(form: ProfileForm): ProgramProfile {
     name: form.name.trim() || "unknown program",
     process: form.process.trim(),
     ...(form.sessionSign.trim() ? { sessionSign: form.sessionSign.trim() } : {}),
+    ...(form.lockText.trim() ? { lockText: form.lockText.trim() } : {}),
+    ...(form.logPattern.trim()
+      ? {
+          crashLog: {
+            folder: form.logFolder.trim() || ".",
+            pattern: form.logPattern.trim(),
+            words: form.logWords.trim(),
+          },
+        }
+      : {}),
     ...(form.everyMinutes.trim() && minutes > 0
       ? { writesEvery: duration(Math.round(minutes * 60)) }
       : {}),
@@ -46,6 +64,10 @@ export const NO_PROFILE: ProfileForm = {
   name: "",
   process: "",
   sessionSign: "",
+  lockText: "",
+  logFolder: "",
+  logPattern: "",
+  logWords: "",
   everyMinutes: "",
   leftovers: [],
 };

@@ -72,6 +72,27 @@ test("a profile is corrected by hand, and a cancelled change leaves it", async (
   expect(asked.some((a) => a.what.startsWith("PUT"))).toBe(false);
 });
 
+test("what stands in a lock file and in a crash log is told by hand", async () => {
+  const { user } = opened({ ...PROGRAM, lines: [], linked: false, off: false });
+  await user.click(await screen.findByRole("button", { name: "Edit the profile" }));
+  const write = async (label: string, text: string) => {
+    await user.clear(await screen.findByLabelText(label));
+    await user.type(screen.getByLabelText(label), text.replace(/[{[]/g, "$&$&"));
+  };
+  await write("What stands in the lock file", "{user}@{host}");
+  await write("called", "session-{n}.log");
+  await write("says of a crash", "fatal");
+  answering({ [`PUT /api/projects/${PROJECT.id}`]: PROJECT });
+  await user.click(screen.getByRole("button", { name: "Save the profile" }));
+  await waitFor(() => expect(asked.some((a) => a.what.startsWith("PUT"))).toBe(true));
+  expect(asked.find((a) => a.what.startsWith("PUT"))?.sent).toMatchObject({
+    program: {
+      lockText: "{user}@{host}",
+      crashLog: { folder: ".", pattern: "session-{n}.log", words: "fatal" },
+    },
+  });
+});
+
 test("the loudest project stands first", async () => {
   const quiet = project({ id: "00000000-0000-7000-9000-000000000002", name: "Winding gear" });
   const loud = project({ drifts: [{ words: "autosave is off", off: true }] });

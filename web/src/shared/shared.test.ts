@@ -61,6 +61,8 @@ describe("program sheets", () => {
       sessionSign: ".{stem}.open",
       writesEvery: "PT10M",
       leftovers: [{ kind: "RESCUE" as const, folder: ".drafts", pattern: "{stem}.rescue" }],
+      lockText: "{user}@{host}:{pid}",
+      crashLog: { folder: "~/.tarn/logs", pattern: "session-{n}.log", words: "fatal" },
     };
     const back = toProfile(toForm(sheet));
     expect({ ...back, writesEvery: seconds(back.writesEvery ?? "") }).toEqual({

@@ -174,11 +174,72 @@ class NotificationTest {
                     .anyMatch(
                         m ->
                             m.path("kind").asString().equals("DRIVE_FILLING")
-                                && m.path("words").asString().startsWith("700.0 MB are free.")));
-    untilPosted("Save bell.glb now?");
+                                && m.path("words").asString().contains("700.0 MB are free.")));
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () ->
+                assertThat(posted)
+                    .filteredOn(m -> m.path("kind").asString().equals("REMINDER"))
+                    .map(m -> m.path("title").asString() + " " + m.path("words").asString())
+                    .anyMatch(told -> told.contains("Save bell.glb now? It was never saved;")));
+  }
+
+  @Test
+  void aSaveThatTookMuchAwayAndSeveralUnsavedDocumentsAreToldInOneMessageEach() throws Exception {
+    tellBy(mail.getSmtp().getPort(), "");
+    app.write(app.live(), RunningKavrin.model("Frame", "Drum", "Bell", "Cover", "Shaft"));
+    app.write(app.work().resolve("winch.glb"), RunningKavrin.model("Rope"));
+    JsonNode project = app.project(1).json();
+    String one = app.document();
+    await()
+        .atMost(Patience.LONG)
+        .until(
+            () ->
+                app.client()
+                    .get("/api/documents/" + one + "/versions")
+                    .json()
+                    .toString()
+                    .contains("\"verdict\":\"INTACT\""));
+    app.write(app.live(), RunningKavrin.model("Frame"));
+    untilPosted("A save of carriage-02.glb took much away");
+    JsonNode asked = app.client().get("/api/losses").json();
+    assertThat(asked).hasSize(1);
+    assertThat(asked.get(0).path("losses").get(0).asString()).startsWith("4 of 5 parts went: ");
     assertThat(posted)
-        .filteredOn(m -> m.path("title").asString().equals("Save bell.glb now?"))
-        .allMatch(m -> m.path("words").asString().startsWith("It was never saved;"));
+        .filteredOn(m -> m.path("kind").asString().equals("SUDDEN_LOSS"))
+        .singleElement()
+        .satisfies(
+            m ->
+                assertThat(m.path("words").asString())
+                    .startsWith("4 of 5 parts went: ")
+                    .endsWith("The version before it is kept."));
+
+    JsonNode present = app.client().get("/api/projects/" + project.path("id").asString()).json();
+    String plan =
+        present.path("plan").toString().replace("\"reminder\":\"PT0S\"", "\"reminder\":\"PT12S\"");
+    String program =
+        present.path("program").toString().replace("no-process-has-these-words", "java");
+    app.write(app.live(), RunningKavrin.model("Frame", "Mast"));
+    app.write(app.work().resolve("winch.glb"), RunningKavrin.model("Rope", "Drum"));
+    for (String open : List.of(".carriage-02.open", ".winch.open")) {
+      Files.writeString(app.live().resolveSibling(open), "open");
+    }
+    assertThat(
+            app.client()
+                .put(
+                    "/api/projects/" + project.path("id").asString(),
+                    present.path("version").asString(),
+                    "{\"plan\":" + plan + ",\"program\":" + program + "}")
+                .status())
+        .isEqualTo(200);
+    untilPosted("Save 2 documents now?");
+    assertThat(posted)
+        .filteredOn(m -> m.path("title").asString().equals("Save 2 documents now?"))
+        .allMatch(
+            m ->
+                m.path("words").asString().contains("Save carriage-02.glb now? It was last")
+                    && m.path("words").asString().contains("Save winch.glb now? It was last"));
   }
 
   private String crashedProject(String name) throws Exception {

@@ -123,6 +123,33 @@ class RestoringTest {
   }
 
   @Test
+  void aTrialCopyHasTheEndingItsContentHasWhereNobodyKnowsItsOwn() throws Exception {
+    Path odd = app.work().resolve("bell.glb.kept");
+    app.write(odd, model("Clapper"));
+    Client.Answer made =
+        app.client()
+            .post(
+                "/api/projects",
+                """
+                {"name":"Bell","folder":"%s","rule":["*.kept"],"recovery":"%s",
+                 "plan":{"interval":"PT1S","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
+                """
+                    .formatted(app.work(), app.keep()));
+    assertThat(made.status()).isLessThan(300);
+    String document = app.document();
+    await().atMost(Patience.LONG).until(() -> states(document).size() == 1);
+    String state = states(document).at("/0/id").asString();
+    JsonNode trial =
+        app.client()
+            .post("/api/documents/" + document + "/trials", "{\"state\":\"" + state + "\"}")
+            .json();
+    assertThat(Path.of(trial.path("file").asString()))
+        .hasFileName("bell.glb")
+        .hasBinaryContent(model("Clapper"));
+    assertThat(odd).as("never renamed").hasBinaryContent(model("Clapper"));
+  }
+
+  @Test
   void aTrialCopyMayBeReadAndNotWrittenAndTheWordAboutItCounts() throws Exception {
     String document = begin();
     String state = states(document).at("/1/id").asString();

@@ -14,6 +14,14 @@ import java.util.Optional;
 public interface Format {
   ContentReader reader();
 
+  /**
+   * The ending under which any program opens files that begin like this format's; empty where their
+   * first bytes leave that open.
+   */
+  default Optional<String> ending() {
+    return Optional.empty();
+  }
+
   /** Brings parts of other files into files of this format; empty if nobody can. */
   default Optional<PartWriter> parts() {
     return Optional.empty();

@@ -72,8 +72,27 @@ public final class Formats {
     if (named.isPresent()) {
       return named;
     }
+    return beginning(in);
+  }
+
+  private static Optional<Format> beginning(SeekableByteChannel in) throws IOException {
     ByteBuffer head = Bytes.head(in, HEAD);
     return ALL.stream().filter(f -> f.reader().recognises(head)).findFirst();
+  }
+
+  /**
+   * The name under which programs open a file: with the ending that its content has where nobody
+   * knows its own, "bell.glb~" is "bell.glb".
+   */
+  public static String openable(SeekableByteChannel in, String name) throws IOException {
+    if (named(name).isPresent()) {
+      return name;
+    }
+    String stem = FileName.of(name).stem();
+    return beginning(in)
+        .flatMap(Format::ending)
+        .map(ending -> FileName.of(stem).lowerExt().equals(ending) ? stem : stem + "." + ending)
+        .orElse(name);
   }
 
   /** By the ending of a name alone. */

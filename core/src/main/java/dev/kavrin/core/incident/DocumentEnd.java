@@ -12,6 +12,7 @@ import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.lane.Lane;
 import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.CrashLog;
 import dev.kavrin.core.profile.EndSigns;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -118,6 +119,7 @@ final class DocumentEnd {
             copies.rescue(),
             verdict.orElse(Verdict.NOT_CHECKED),
             copies.newer(),
+            saysCrash(project, document, live, ended == null ? null : since, mayRead),
             ended != null && isCut(project, ended.cut(), signLeft, news, copies, facts));
     String evidence = document.path() + ": " + words(signs, ended, facts.isPresent());
     Instant lastAlive = ended == null ? null : ended.lastAlive();
@@ -166,6 +168,36 @@ final class DocumentEnd {
         && disk.facts(sign.get()).filter(s -> !isKnown(document.id(), s.modified())).isPresent();
   }
 
+  /**
+   * Where nobody saw the program here, what it wrote since its lock file was left.
+   *
+   * @param since null where nobody saw it
+   */
+  private boolean saysCrash(
+      ProjectRecord project,
+      JournalEntry.DocumentSet document,
+      Path live,
+      @Nullable Instant since,
+      boolean mayRead)
+      throws IOException {
+    CrashLog log = project.program().crashLog();
+    if (log == null) {
+      return false;
+    }
+    Instant from = since;
+    if (from == null) {
+      Optional<Path> sign = project.program().signFor(live);
+      Optional<FileFacts> left = sign.isEmpty() ? Optional.empty() : disk.facts(sign.get());
+      if (left.isEmpty()) {
+        return false;
+      }
+      from = left.get().modified();
+    }
+    return log.written(disk, live, from, mayRead)
+        .filter(at -> !isKnown(document.id(), at))
+        .isPresent();
+  }
+
   private Copies copies(
       ProjectRecord project,
       JournalEntry.DocumentSet document,
@@ -196,6 +228,7 @@ final class DocumentEnd {
                 : "",
             signs.live() == Verdict.DAMAGED ? "the file is damaged" : "",
             signs.cut() ? cutWords(ended.cut()) : "",
+            signs.saysCrash() ? "its program wrote down that it crashed" : "",
             signs.rescueWritten() ? "a rescue file was written" : "",
             signs.newerAutosave() && !isThere ? "it was never saved, an autosave of it stands" : "",
             signs.newerAutosave() && isThere ? "an autosave is newer than the file" : "")

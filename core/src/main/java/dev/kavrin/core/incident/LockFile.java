@@ -3,6 +3,8 @@ package dev.kavrin.core.incident;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.host.Instance;
+import dev.kavrin.core.profile.LockText;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.channels.Channels;
@@ -11,14 +13,14 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.regex.MatchResult;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * The file that stands beside a document while it is open. What it says is read as text and
  * believed only where it agrees with what the host tells; no path in it is followed.
  */
-record LockFile(Path path, FileFacts facts, String text) {
+record LockFile(Path path, FileFacts facts, String text, Optional<LockText.Says> says) {
   private static final int READ_AT_MOST = 4096;
   private static final Duration BEFORE_ITS_PROGRAM = Duration.ofSeconds(2);
   private static final Pattern NUMBER = Pattern.compile("(?<![\\w.-])\\d{1,10}(?![\\w.-])");
@@ -29,12 +31,20 @@ record LockFile(Path path, FileFacts facts, String text) {
           "(?iu)(?:\\b(?:host|hostname|machine|computer|node|station)\"?\\s*[=:]\\s*\"?"
               + "|(?<=[\\w.-])@)([\\p{L}\\d][\\p{L}\\d.-]*)");
 
-  static Optional<LockFile> at(Disk disk, Path path, boolean mayRead) throws IOException {
+  /**
+   * @param written what its program writes into it; null if unknown, so that numbers and names are
+   *     taken for what they look like
+   */
+  static Optional<LockFile> at(Disk disk, Path path, @Nullable LockText written, boolean mayRead)
+      throws IOException {
     Optional<FileFacts> facts = disk.facts(path).filter(FileFacts::isFile);
-    return facts.isEmpty()
-        ? Optional.empty()
-        : Optional.of(
-            new LockFile(path, facts.get(), mayRead ? read(disk, path, facts.get()) : ""));
+    if (facts.isEmpty()) {
+      return Optional.empty();
+    }
+    String text = mayRead ? read(disk, path, facts.get()) : "";
+    return Optional.of(
+        new LockFile(
+            path, facts.get(), text, written == null ? Optional.empty() : written.read(text)));
   }
 
   private static String read(Disk disk, Path path, FileFacts facts) {
@@ -50,9 +60,14 @@ record LockFile(Path path, FileFacts facts, String text) {
 
   /** True if it names that process, which was there when it was written. */
   boolean names(Instance instance) {
-    return instance.pid() > 0
-        && isFrom(instance)
-        && NUMBER.matcher(text).results().anyMatch(n -> n.group().equals("" + instance.pid()));
+    return instance.pid() > 0 && isFrom(instance) && tellsPid(instance.pid());
+  }
+
+  private boolean tellsPid(long pid) {
+    Optional<Long> told = says.map(LockText.Says::pid);
+    return told.isPresent()
+        ? told.get() == pid
+        : NUMBER.matcher(text).results().anyMatch(n -> n.group().equals("" + pid));
   }
 
   /** True if that instance was there when it was written. */
@@ -65,12 +80,17 @@ record LockFile(Path path, FileFacts facts, String text) {
     if (own.isEmpty()) {
       return Optional.empty();
     }
-    Matcher machine = MACHINE.matcher(text);
-    return machine
-        .results()
-        .map(found -> trimmed(found))
+    Optional<String> told = says.map(LockText.Says::host);
+    Stream<String> names =
+        told.isPresent() ? told.stream() : MACHINE.matcher(text).results().map(LockFile::trimmed);
+    return names
         .filter(name -> !isSame(name, own) && !name.equalsIgnoreCase("localhost"))
         .findFirst();
+  }
+
+  /** Whose it is, if it says so. */
+  Optional<String> user() {
+    return says.map(LockText.Says::user);
   }
 
   private static String trimmed(MatchResult found) {

@@ -57,7 +57,9 @@ final class OpenLook {
     ProgramProfile program = project.program();
     Optional<Path> lockPath = program.signFor(live);
     Optional<LockFile> lock =
-        lockPath.isEmpty() ? Optional.empty() : LockFile.at(disk, lockPath.get(), notes.mayRead());
+        lockPath.isEmpty()
+            ? Optional.empty()
+            : LockFile.at(disk, lockPath.get(), program.lockText(), notes.mayRead());
     if (lock.isPresent()) {
       lockSeen = program.sessionSign();
     }
@@ -133,7 +135,10 @@ final class OpenLook {
     Optional<String> elsewhere = lock.otherMachine(processes.name());
     if (elsewhere.isPresent()) {
       return OpenDocument.without(
-          State.ELSEWHERE, "its lock file names the machine " + elsewhere.get());
+          State.ELSEWHERE,
+          "its lock file names the machine "
+              + elsewhere.get()
+              + lock.user().map(user -> " and " + user).orElse(""));
     }
     List<Instance> there = instances.stream().filter(lock::isFrom).toList();
     if (!there.isEmpty()) {

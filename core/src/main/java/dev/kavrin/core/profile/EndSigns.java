@@ -12,6 +12,7 @@ import dev.kavrin.core.health.Verdict;
  * @param rescueWritten a rescue file appeared since it was last seen alive
  * @param live health of the live file
  * @param newerAutosave an autosave is newer than the live file
+ * @param saysCrash its program wrote down itself that it crashed
  * @param cut the machine or Kavrin itself went down while it was open or worked on
  */
 public record EndSigns(
@@ -22,10 +23,11 @@ public record EndSigns(
     boolean rescueWritten,
     Verdict live,
     boolean newerAutosave,
+    boolean saysCrash,
     boolean cut) {
   /** Nothing at all. */
   public static final EndSigns NONE =
-      new EndSigns(false, false, false, true, false, Verdict.NOT_CHECKED, false, false);
+      new EndSigns(false, false, false, true, false, Verdict.NOT_CHECKED, false, false, false);
 
   /** What the signs come to. */
   public enum Judgement {
@@ -45,7 +47,7 @@ public record EndSigns(
       return Judgement.NOTHING;
     }
     boolean signProves = signLeft && ran && !othersRun && signTells;
-    if (signProves || rescueWritten || live == Verdict.DAMAGED || cut) {
+    if (signProves || rescueWritten || saysCrash || live == Verdict.DAMAGED || cut) {
       return Judgement.CRASH;
     }
     if (signLeft) {

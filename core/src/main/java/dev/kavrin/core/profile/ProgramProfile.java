@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * What is known of one authoring program.
@@ -22,6 +23,8 @@ import java.util.Optional;
  * @param writesEvery how often it writes a copy of its own accord, null if unknown
  * @param leftovers where it leaves copies and what they are called
  * @param settings where its own settings lie and what they should say, null if not linked
+ * @param lockText what it writes into its lock file, null if unknown
+ * @param crashLog where it writes down itself that it crashed, null if it does not
  */
 public record ProgramProfile(
     String name,
@@ -29,9 +32,22 @@ public record ProgramProfile(
     @Nullable NamePattern sessionSign,
     @Nullable Duration writesEvery,
     List<Leftover> leftovers,
-    @Nullable SettingsLink settings) {
+    @Nullable SettingsLink settings,
+    @Nullable LockText lockText,
+    @Nullable CrashLog crashLog) {
   public static final ProgramProfile UNKNOWN =
       new ProgramProfile("unknown program", "", null, null, List.of(), null);
+
+  /** A program of which neither the text of its lock file nor a crash log is known. */
+  public ProgramProfile(
+      String name,
+      String process,
+      @Nullable NamePattern sessionSign,
+      @Nullable Duration writesEvery,
+      List<Leftover> leftovers,
+      @Nullable SettingsLink settings) {
+    this(name, process, sessionSign, writesEvery, leftovers, settings, null, null);
+  }
 
   /**
    * @param kind what such a file is
@@ -80,9 +96,19 @@ public record ProgramProfile(
     }
   }
 
+  /** Every folder that is looked into for it. */
+  public List<FolderPattern> folders() {
+    return Stream.concat(
+            leftovers.stream().map(Leftover::folder),
+            Optional.ofNullable(crashLog).map(CrashLog::folder).stream())
+        .distinct()
+        .toList();
+  }
+
   /** The same with its settings linked, or with null not. */
   public ProgramProfile linked(@Nullable SettingsLink link) {
-    return new ProgramProfile(name, process, sessionSign, writesEvery, leftovers, link);
+    return new ProgramProfile(
+        name, process, sessionSign, writesEvery, leftovers, link, lockText, crashLog);
   }
 
   /** The session sign beside a document, if the program keeps one. */

@@ -108,7 +108,11 @@ final class TestHarness {
         sheet.sessionSign(),
         sheet.writesEvery(),
         sheet.leftovers().stream().filter(l -> l.folder().staysInside()).toList(),
-        null);
+        null,
+        sheet.lockText(),
+        sheet.crashLog() == null || sheet.crashLog().folder().staysInside()
+            ? sheet.crashLog()
+            : null);
   }
 
   Clockwork clock() {

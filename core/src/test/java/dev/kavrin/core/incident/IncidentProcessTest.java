@@ -5,10 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.kavrin.core.health.Verdict;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
+import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.CrashLog;
+import dev.kavrin.core.profile.FolderPattern;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.watch.EngineFixture;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -69,6 +73,68 @@ class IncidentProcessTest extends EngineFixture {
     assertThat(incident.kind()).isEqualTo("crash");
     assertThat(incident.evidence().toString()).contains("lock file was left behind");
     assertThat(tick()).as("the same sign is no second crash").isEmpty();
+  }
+
+  private void logsCrashes(String folder, String pattern, String words) {
+    ProgramProfile known = project.program();
+    project =
+        project.with(
+            new ProgramProfile(
+                known.name(),
+                known.process(),
+                known.sessionSign(),
+                null,
+                known.leftovers(),
+                null,
+                null,
+                new CrashLog(FolderPattern.of(folder), NamePattern.of(pattern), words)),
+            project.plan());
+  }
+
+  /** Its program takes the lock file along even as it dies, and writes nothing but its log. */
+  @Test
+  void itsProgramsOwnLogSaysThatItCrashedAndAnOldOneDoesNot() throws IOException {
+    logsCrashes("logs", "session-{n}.log", "fatal error");
+    Path log = live.resolveSibling("logs/session-1.log");
+    open(model(1));
+    write(log, "opened\nFATAL ERROR in solver\n".getBytes(StandardCharsets.UTF_8));
+    JournalEntry.IncidentSet incident = end(true).orElseThrow();
+    assertThat(incident.kind()).isEqualTo("crash");
+    assertThat(incident.evidence().toString()).contains("its program wrote down that it crashed");
+    assertThat(tick()).as("the same log is no second crash").isEmpty();
+
+    wait(Duration.ofMinutes(3));
+    open(model(2));
+    wait(Duration.ofMinutes(3));
+    assertThat(end(true)).as("the log of the crash before").isEmpty();
+
+    open(model(3));
+    byte[] gone = "closed in order\n".getBytes(StandardCharsets.UTF_8);
+    write(live.resolveSibling("logs/session-2.log"), gone);
+    write(live.resolveSibling("logs/other.txt"), "fatal error".getBytes(StandardCharsets.UTF_8));
+    assertThat(end(true)).as("neither these words nor that file").isEmpty();
+  }
+
+  @Test
+  void thatThereIsACrashFileSaysEnoughWhereNoWordsAreAsked() throws IOException {
+    logsCrashes(".", "{stem}-crash-{n}.dmp", "");
+    open(model(1));
+    write(live.resolveSibling("another-crash-1.dmp"), new byte[] {0});
+    assertThat(end(true)).as("another document's").isEmpty();
+    open(model(2));
+    write(live.resolveSibling("carriage-02-crash-2.dmp"), new byte[] {0});
+    assertThat(end(true)).isPresent();
+  }
+
+  /** On a share a lock file alone is a question; its program's own words answer it. */
+  @Test
+  void aLockFileWithACrashLogAfterItIsNoQuestion() throws IOException {
+    logsCrashes("logs", "session-{n}.log", "fatal");
+    write(live, model(1));
+    write(sign(), new byte[] {1});
+    wait(Duration.ofMinutes(1));
+    write(live.resolveSibling("logs/session-9.log"), "fatal".getBytes(StandardCharsets.UTF_8));
+    assertThat(tick().orElseThrow().kind()).isEqualTo("crash");
   }
 
   @Test

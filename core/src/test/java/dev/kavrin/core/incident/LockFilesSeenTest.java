@@ -4,9 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.kavrin.core.incident.OpenDocument.State;
 import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.profile.LockText;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.watch.EngineFixture;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
@@ -63,5 +65,32 @@ class LockFilesSeenTest extends EngineFixture {
                 null),
             project.plan());
     assertThat(stands().state()).isEqualTo(State.UNKNOWN);
+  }
+
+  /** What is a number, and what a name, only its pattern tells. */
+  @Test
+  void itsTextSaysWhoHasItOpenWhereItsPatternIsKnown() throws IOException {
+    String text = "7 documents since 09:00; forge has it, by Ilse Brandt";
+    write(lock, text.getBytes(StandardCharsets.UTF_8));
+    assertThat(stands().state()).as("nothing looks like a machine").isEqualTo(State.HERE);
+    ProgramProfile known = project.program();
+    project =
+        project.with(
+            new ProgramProfile(
+                known.name(),
+                known.process(),
+                known.sessionSign(),
+                null,
+                known.leftovers(),
+                null,
+                LockText.of("; {host} has it, by {user}"),
+                null),
+            project.plan());
+    OpenDocument open = stands();
+    assertThat(open.state()).isEqualTo(State.ELSEWHERE);
+    assertThat(open.evidence())
+        .containsExactly("its lock file names the machine forge and Ilse Brandt");
+    write(lock, "written in another way".getBytes(StandardCharsets.UTF_8));
+    assertThat(stands().state()).isEqualTo(State.HERE);
   }
 }

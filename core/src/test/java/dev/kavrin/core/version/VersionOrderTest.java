@@ -163,23 +163,43 @@ class VersionOrderTest {
 
   @Test
   void aCrashNeedsMoreThanANewerAutosave() {
-    assertThat(new EndSigns(true, false, true, true, false, Verdict.INTACT, false, false).judge())
+    assertThat(
+            new EndSigns(true, false, true, true, false, Verdict.INTACT, false, false, false)
+                .judge())
         .isEqualTo(Judgement.CRASH);
-    assertThat(new EndSigns(true, false, false, true, true, Verdict.INTACT, false, false).judge())
+    assertThat(
+            new EndSigns(true, false, false, true, true, Verdict.INTACT, false, false, false)
+                .judge())
         .isEqualTo(Judgement.CRASH);
-    assertThat(new EndSigns(true, false, false, true, false, Verdict.DAMAGED, false, false).judge())
+    assertThat(
+            new EndSigns(true, false, false, true, false, Verdict.DAMAGED, false, false, false)
+                .judge())
         .isEqualTo(Judgement.CRASH);
-    assertThat(new EndSigns(true, false, false, true, false, Verdict.INTACT, true, false).judge())
+    assertThat(
+            new EndSigns(true, false, false, true, false, Verdict.INTACT, true, false, false)
+                .judge())
         .isEqualTo(Judgement.CLOSED_WITH_UNSAVED_WORK);
-    assertThat(new EndSigns(true, false, false, true, false, Verdict.INTACT, false, false).judge())
+    assertThat(
+            new EndSigns(true, false, false, true, false, Verdict.INTACT, false, false, false)
+                .judge())
         .isEqualTo(Judgement.NOTHING);
-    assertThat(new EndSigns(true, true, false, true, false, Verdict.INTACT, true, false).judge())
+    assertThat(
+            new EndSigns(true, true, false, true, false, Verdict.INTACT, false, true, false)
+                .judge())
+        .as("its program wrote down that it crashed, whatever else runs")
+        .isEqualTo(Judgement.CRASH);
+    assertThat(
+            new EndSigns(true, true, false, true, false, Verdict.INTACT, true, false, false)
+                .judge())
         .as("another window may still have it")
         .isEqualTo(Judgement.NOTHING);
-    assertThat(new EndSigns(true, true, true, true, false, Verdict.INTACT, true, false).judge())
+    assertThat(
+            new EndSigns(true, true, true, true, false, Verdict.INTACT, true, false, false).judge())
         .as("the lock file may be the other window's")
         .isEqualTo(Judgement.OPEN_ELSEWHERE_OR_LEFT);
-    assertThat(new EndSigns(true, false, true, false, false, Verdict.INTACT, true, false).judge())
+    assertThat(
+            new EndSigns(true, false, true, false, false, Verdict.INTACT, true, false, false)
+                .judge())
         .as("a program that is known to leave lock files")
         .isEqualTo(Judgement.OPEN_ELSEWHERE_OR_LEFT);
   }
@@ -187,11 +207,22 @@ class VersionOrderTest {
   /** On a share somebody else may have it open; nobody here saw the program. */
   @Test
   void aLockFileAloneIsAQuestion() {
-    assertThat(new EndSigns(false, false, true, true, false, Verdict.INTACT, true, false).judge())
+    assertThat(
+            new EndSigns(false, false, true, true, false, Verdict.INTACT, true, false, false)
+                .judge())
         .isEqualTo(Judgement.OPEN_ELSEWHERE_OR_LEFT);
-    assertThat(new EndSigns(false, false, true, true, false, Verdict.DAMAGED, false, false).judge())
+    assertThat(
+            new EndSigns(false, false, true, true, false, Verdict.DAMAGED, false, false, false)
+                .judge())
         .isEqualTo(Judgement.CRASH);
-    assertThat(new EndSigns(false, false, false, true, true, Verdict.DAMAGED, true, false).judge())
+    assertThat(
+            new EndSigns(false, false, true, true, false, Verdict.INTACT, true, true, false)
+                .judge())
+        .as("answered by its program's own crash log")
+        .isEqualTo(Judgement.CRASH);
+    assertThat(
+            new EndSigns(false, false, false, true, true, Verdict.DAMAGED, true, false, false)
+                .judge())
         .isEqualTo(Judgement.NOTHING);
   }
 

@@ -159,6 +159,11 @@ public class EngineFixture implements Clockwork {
       }
 
       @Override
+      public String name() {
+        return "node";
+      }
+
+      @Override
       public String boot() {
         return boot;
       }

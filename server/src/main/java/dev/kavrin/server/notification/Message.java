@@ -1,14 +1,14 @@
 package dev.kavrin.server.notification;
 
-import jakarta.annotation.Nullable;
 import java.time.Instant;
+import java.util.List;
 import java.util.UUID;
 
 /**
  * Something people are told.
  *
  * @param view where in the page it leads, beginning with a slash
- * @param document which it is about, null if none
+ * @param documents which it is about
  */
 public record Message(
     UUID id,
@@ -17,4 +17,4 @@ public record Message(
     String title,
     String words,
     String view,
-    @Nullable UUID document) {}
+    List<UUID> documents) {}

@@ -25,19 +25,19 @@ import org.springframework.web.bind.annotation.RestController;
 class NotificationController {
   private final NotificationService telling;
   private final Notifier teller;
-  private final NotificationWatch watch;
+  private final ReminderNews reminders;
   private final OwnNotificationService own;
   private final Access access;
 
   NotificationController(
       NotificationService telling,
       Notifier teller,
-      NotificationWatch watch,
+      ReminderNews reminders,
       OwnNotificationService own,
       Access access) {
     this.telling = telling;
     this.teller = teller;
-    this.watch = watch;
+    this.reminders = reminders;
     this.own = own;
     this.access = access;
   }
@@ -114,6 +114,6 @@ class NotificationController {
   /** No reminder for a document before so many minutes. */
   @PostMapping("/api/documents/{id}/reminder/put-off")
   void putOff(@PathVariable UUID id, @Valid @RequestBody PutOffRequest request) {
-    watch.putOff(id, request.minutes());
+    reminders.putOff(id, request.minutes());
   }
 }

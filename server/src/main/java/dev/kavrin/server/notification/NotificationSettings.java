@@ -26,21 +26,32 @@ public record NotificationSettings(
 
   /** What there is to tell. */
   public enum Kind {
-    CRASH("A program crashed"),
-    REMINDER("Time to save"),
-    OWN_SAFETY_OFF("A program's own autosave is off"),
-    FOLDER_AWAY("A backup folder is away"),
-    DRIVE_FILLING("A drive is filling up"),
-    TEST("A test");
+    CRASH("A program crashed", "%d crashes in one project"),
+    REMINDER("Time to save", "Save %d documents now?"),
+    LOSS("More could be lost than is accepted", "%d documents stand past the loss you accept"),
+    SUDDEN_LOSS("A save took much away", "%d saves took much away"),
+    OVERDUE("A backup is overdue", "The backups of %d documents are overdue"),
+    OWN_SAFETY_OFF("A program's own autosave is off", "The own autosave of %d programs is off"),
+    FOLDER_AWAY("A backup folder is away", "%d backup folders are away"),
+    FAILING("Something fails again and again", "%d things fail again and again"),
+    DRIVE_FILLING("A drive is filling up", "%d drives are filling up"),
+    TEST("A test", "%d tests");
 
     private final String words;
+    private final String several;
 
-    Kind(String words) {
+    Kind(String words, String several) {
       this.words = words;
+      this.several = several;
     }
 
     public String words() {
       return words;
+    }
+
+    /** The title of a message about so many at once. */
+    String several(int n) {
+      return several.formatted(n);
     }
   }
 

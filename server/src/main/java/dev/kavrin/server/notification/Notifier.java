@@ -67,13 +67,17 @@ public class Notifier {
    * @param projects whoever may look at one of them; none for those who may look at everything
    * @param view where in the page it leads, beginning with a slash
    */
-  record About(Set<UUID> projects, String view, @Nullable UUID document) {
+  record About(Set<UUID> projects, String view, List<UUID> documents) {
     static About project(UUID project, String view) {
-      return new About(Set.of(project), view, null);
+      return new About(Set.of(project), view, List.of());
+    }
+
+    static About document(UUID project, String view, UUID document) {
+      return new About(Set.of(project), view + "/" + document, List.of(document));
     }
 
     static About machine(String view) {
-      return new About(Set.of(), view, null);
+      return new About(Set.of(), view, List.of());
     }
   }
 
@@ -83,12 +87,12 @@ public class Notifier {
   record Told(Message message, Set<UUID> projects, @Nullable String only) {}
 
   /** Tells by every way that is set, unless nobody wants to hear of that kind. */
-  void tell(Kind kind, About about, String title, String words) {
+  void tell(News news) {
     NotificationSettings set = settings.present();
-    if (set.silent().contains(kind)) {
+    if (set.silent().contains(news.kind())) {
       return;
     }
-    Told told = new Told(message(kind, about, title, words), about.projects(), null);
+    Told told = new Told(message(news), news.about().projects(), null);
     remember(told);
     set.channels().forEach(way -> delivering.execute(() -> deliver(set, way, told.message())));
     if (set.mail() != null) {
@@ -96,9 +100,17 @@ public class Notifier {
     }
   }
 
-  private Message message(Kind kind, About about, String title, String words) {
+  private Message message(News news) {
     Instant now = clock.instant();
-    return new Message(Ids.next(now), now, kind, title, words, about.view(), about.document());
+    About about = news.about();
+    return new Message(
+        Ids.next(now),
+        now,
+        news.kind(),
+        news.title(),
+        news.words(),
+        about.view(),
+        about.documents());
   }
 
   private void mail(NotificationSettings set, Told told) {
@@ -134,10 +146,11 @@ public class Notifier {
 
   private Message trial() {
     return message(
-        Kind.TEST,
-        About.machine("/notifications"),
-        "Kavrin can reach you",
-        "This is the test you asked for.");
+        new News(
+            Kind.TEST,
+            About.machine("/notifications"),
+            "Kavrin can reach you",
+            "This is the test you asked for."));
   }
 
   synchronized List<Told> recent() {

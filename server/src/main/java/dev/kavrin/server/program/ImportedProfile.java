@@ -1,13 +1,15 @@
 package dev.kavrin.server.program;
 
 import dev.kavrin.core.plan.Difference;
+import dev.kavrin.core.profile.CrashLog;
 import dev.kavrin.core.profile.ProgramProfile;
+import jakarta.annotation.Nullable;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 
 /**
- * A program sheet from elsewhere, against the one that is here. It carries no authority: folders
+ * A program profile from elsewhere, against the one that is here. It carries no authority: folders
  * that may lead out of the document's own, and its settings file, are taken only if a person
  * confirms each by hand.
  */
@@ -21,15 +23,22 @@ public record ImportedProfile(ProgramProfile carried, ProgramProfile here) {
         .map(l -> l.folder().toString())
         .distinct()
         .forEach(outside::add);
+    if (!isInside(carried.crashLog())) {
+      outside.add(carried.crashLog().folder().toString());
+    }
     if (carried.settings() != null && !carried.settings().equals(here.settings())) {
       outside.add(carried.settings().file());
     }
     return outside;
   }
 
+  private boolean isInside(@Nullable CrashLog log) {
+    return log == null || log.folder().staysInside() || log.equals(here.crashLog());
+  }
+
   /**
-   * What would stand here then. What is known here of leftovers and settings is never taken away
-   * for want of a confirmation.
+   * What would stand here then. What is known here of leftovers, settings and crash logs is never
+   * taken away for want of a confirmation.
    */
   public ProgramProfile taken(Set<String> confirmed) {
     boolean all =
@@ -46,7 +55,14 @@ public record ImportedProfile(ProgramProfile carried, ProgramProfile here) {
         carried.sessionSign(),
         carried.writesEvery(),
         all ? carried.leftovers() : here.leftovers(),
-        settings ? carried.settings() : here.settings());
+        settings ? carried.settings() : here.settings(),
+        carried.lockText(),
+        takesLog(confirmed) ? carried.crashLog() : here.crashLog());
+  }
+
+  private boolean takesLog(Set<String> confirmed) {
+    CrashLog log = carried.crashLog();
+    return log != null && (isInside(log) || confirmed.contains(log.folder().toString()));
   }
 
   /** What taking it changes, in words. */

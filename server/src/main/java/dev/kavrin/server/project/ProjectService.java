@@ -6,6 +6,7 @@ import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.profile.FolderPattern;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.version.SetRule;
 import dev.kavrin.core.watch.Discovery;
@@ -149,12 +150,11 @@ public class ProjectService {
         null);
   }
 
-  /** Copies are looked for and held under allowed roots only. */
+  /** Copies and crash logs are looked for under allowed roots only. */
   void requireInside(ProgramProfile program, Path work) {
-    for (ProgramProfile.Leftover leftover : program.leftovers()) {
+    for (FolderPattern folder : program.folders()) {
       try {
-        guard.folderToMake(
-            leftover.folder().fixed(work.resolve("document"), Surroundings.here()).toString());
+        guard.folderToMake(folder.fixed(work.resolve("document"), Surroundings.here()).toString());
       } catch (IllegalArgumentException unset) {
         throw ProblemException.badInput(
             "unset-variable", unset.getMessage() + ". Nothing was changed.");

@@ -2,6 +2,7 @@ package dev.kavrin.server.restore;
 
 import dev.kavrin.core.backup.NoRoomException;
 import dev.kavrin.core.chunk.ContentId;
+import dev.kavrin.core.content.Formats;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.PublishCheck;
@@ -31,8 +32,9 @@ import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Lays a state out under its proper name, to be opened in a person's own program: the only proof
- * there is for kinds nobody else can read. What is laid out may be read and not written.
+ * Lays a state out under its proper name, or with the ending its content has where nobody knows its
+ * own, to be opened in a person's own program: the only proof there is for kinds nobody else can
+ * read. What is laid out may be read and not written.
  */
 @Service
 class TrialCopies {
@@ -85,7 +87,7 @@ class TrialCopies {
     }
     UsedFiles.Files leaned = leanedOn.of(document, state, source);
     Map<String, Path> beside = leaned.beside();
-    Path file = place(kept, document, copy, beside);
+    Path file = place(kept, document, copy, beside).resolveSibling(nameFor(document, source));
     long bytes = content.length();
     for (Path link : beside.values()) {
       bytes += disk.facts(link).map(FileFacts::size).orElse(0L);
@@ -103,6 +105,12 @@ class TrialCopies {
       publisher.copyToRead(one.getValue(), one.getKey());
     }
     return new TrialView(file.toString(), leaned.then(), leaned.now(), leaned.missing(), bytes);
+  }
+
+  private String nameFor(Document document, Path source) throws IOException {
+    try (SeekableByteChannel in = disk.read(source)) {
+      return Formats.openable(in, document.live().getFileName().toString());
+    }
   }
 
   private static Path root(Kept kept) {

@@ -97,6 +97,34 @@ class DetectionTest {
                 return w.look();
               }),
           new Situation(
+              "died, took its lock file along, left nothing but its own crash log",
+              CRASH,
+              w -> {
+                Process p = w.loggingCrashes().open("chassis.glb", "named", "");
+                w.look();
+                w.write("logs/session-1.log", "Fatal: no memory".getBytes(), Duration.ZERO);
+                w.close(p);
+                return w.look();
+              }),
+          new Situation(
+              "closed, all saved; its crash log tells of an earlier crash",
+              NOTHING,
+              w -> {
+                w.write("logs/session-1.log", "Fatal: no memory".getBytes(), EARLIER);
+                Process p = w.loggingCrashes().open("chassis.glb", "named", "");
+                w.look();
+                w.close(p);
+                return w.look();
+              }),
+          new Situation(
+              "a lock file that says nothing, nobody saw the program; its crash log came after it",
+              CRASH,
+              w -> {
+                w.loggingCrashes().write(".chassis.open", new byte[0], EARLIER);
+                w.write("logs/session-1.log", "Fatal: no memory".getBytes(), Duration.ZERO);
+                return w.look();
+              }),
+          new Situation(
               "closed, all saved",
               NOTHING,
               w -> {

@@ -22,9 +22,12 @@ import dev.kavrin.core.keep.Counts;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.CrashLog;
+import dev.kavrin.core.profile.FolderPattern;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.server.Patience;
+import jakarta.annotation.Nullable;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
@@ -70,7 +73,7 @@ final class Workstation implements AutoCloseable {
         .write(disk, new Publisher(disk, "node"), keep);
     write("chassis.glb", model(1), Duration.ofMinutes(10));
     write("roof.glb", model(2), Duration.ofMinutes(10));
-    describe(NamePattern.of(".{stem}.open"), name);
+    describe(NamePattern.of(".{stem}.open"), null);
     start();
     folders.record(new JournalEntry.ProjectSet(Instant.now(), "Ilse Quarn", project));
     folders.record(
@@ -81,7 +84,15 @@ final class Workstation implements AutoCloseable {
 
   /** A program that leaves no lock files. */
   Workstation withoutLocks() {
-    describe(null, name);
+    describe(null, null);
+    return this;
+  }
+
+  /** A program that writes down in {@code logs} that it crashed. */
+  Workstation loggingCrashes() {
+    describe(
+        NamePattern.of(".{stem}.open"),
+        new CrashLog(FolderPattern.of("logs"), NamePattern.of("session-{n}.log"), "fatal"));
     return this;
   }
 
@@ -91,17 +102,19 @@ final class Workstation implements AutoCloseable {
     return this;
   }
 
-  private void describe(NamePattern lock, String process) {
+  private void describe(@Nullable NamePattern lock, @Nullable CrashLog crashLog) {
     ProgramProfile program =
         new ProgramProfile(
             "Modeller",
-            process,
+            name,
             lock,
             null,
             List.of(
                 ProgramProfile.Leftover.of(CopyKind.AUTOSAVE, ".drafts", "{stem}~{n}.tmp"),
                 ProgramProfile.Leftover.of(CopyKind.RESCUE, ".drafts", "{stem}.rescue")),
-            null);
+            null,
+            null,
+            crashLog);
     project =
         project != null
             ? project.with(program, project.plan())

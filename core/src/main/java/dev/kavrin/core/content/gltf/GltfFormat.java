@@ -18,6 +18,11 @@ public final class GltfFormat implements Format {
   }
 
   @Override
+  public Optional<String> ending() {
+    return Optional.of("glb");
+  }
+
+  @Override
   public Optional<PartWriter> parts() {
     return Optional.of(new GltfParts());
   }

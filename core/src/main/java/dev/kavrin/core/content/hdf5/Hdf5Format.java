@@ -13,6 +13,11 @@ public final class Hdf5Format implements Format {
   }
 
   @Override
+  public Optional<String> ending() {
+    return Optional.of("h5");
+  }
+
+  @Override
   public Optional<PartWriter> parts() {
     return Optional.of(new Hdf5Parts());
   }

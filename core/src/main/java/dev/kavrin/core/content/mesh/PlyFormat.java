@@ -22,6 +22,11 @@ public final class PlyFormat implements Format {
   }
 
   @Override
+  public Optional<String> ending() {
+    return Optional.of("ply");
+  }
+
+  @Override
   public Optional<PartWriter> parts() {
     return Optional.of(new PlyParts());
   }
