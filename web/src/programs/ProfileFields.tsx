@@ -17,7 +17,7 @@ function Line(props: {
   onChange: (value: string) => void;
 }) {
   return (
-    <Field.Root mb="3">
+    <Field.Root mb="3" w={props.w ? "auto" : "100%"}>
       <Field.Label fontSize="13px">{props.label}</Field.Label>
       <Input
         size="sm"

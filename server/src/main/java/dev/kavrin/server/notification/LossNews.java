@@ -12,6 +12,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Collection;
+import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
@@ -31,7 +33,7 @@ class LossNews implements NewsSource {
   public void look(Collection<Kept> projects, Round round) {
     for (Kept kept : projects) {
       kept.folder().history().openLosses(kept.project().id()).stream()
-          .filter(l -> l.at().isAfter(begun))
+          .filter(l -> isRecent(kept, l))
           .filter(l -> round.begins("sudden loss " + l.document() + " " + l.after()))
           .forEach(l -> round.tell(sudden(kept, l)));
       kept.watch().status().stream()
@@ -39,6 +41,13 @@ class LossNews implements NewsSource {
           .filter(s -> round.begins("loss " + s.document()))
           .forEach(s -> round.tell(past(kept, s, round.now())));
     }
+  }
+
+  /** What was saved before Kavrin started is asked about on the overview, without a message. */
+  private boolean isRecent(Kept kept, LossAsked loss) {
+    return kept.folder().history().captures(loss.document()).stream()
+        .filter(c -> c.state().equals(loss.after()))
+        .noneMatch(c -> c.workTo().isBefore(begun));
   }
 
   private static Duration accepted(Kept kept, Watch.Status status) {
@@ -69,7 +78,7 @@ class LossNews implements NewsSource {
   private static News sudden(Kept kept, LossAsked loss) {
     return new News(
         Kind.SUDDEN_LOSS,
-        about(kept, loss.document()),
+        new About(Set.of(kept.project().id()), "/overview", List.of(loss.document())),
         "A save of " + name(kept, loss.document()) + " took much away",
         String.join(", ", loss.losses()) + ". The version before it is kept.");
   }

@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
 /** Backups that should have been made by the plan, and which nothing in it holds back. */
 @Component
 class OverdueNews implements NewsSource {
-  /** A large file takes its time, and others may come first. */
+  /** A large file takes its time, others may come first, and Kavrin may have been away. */
   private static final Duration GRACE = Duration.ofMinutes(5);
 
   @Override
@@ -24,16 +24,17 @@ class OverdueNews implements NewsSource {
     for (Kept kept : projects) {
       kept.watch().status().stream()
           .filter(s -> isOverdue(kept.project().planFor(s.document()), s, round.now()))
-          .filter(s -> round.begins("overdue " + s.document()))
+          .filter(s -> round.begins("overdue " + s.document(), GRACE))
           .forEach(s -> round.tell(news(kept, s, round.now())));
     }
   }
 
+  /** Past the moment at which the plan has it made come what may. */
   static boolean isOverdue(Plan plan, Watch.Status status, Instant now) {
     return status.pendingSince() != null
         && status.heldBy() == null
         && plan.dueAfter()
-            .map(after -> status.pendingSince().plus(after).plus(plan.hardLimit()).plus(GRACE))
+            .map(after -> status.pendingSince().plus(after).plus(plan.hardLimit()))
             .filter(now::isAfter)
             .isPresent();
   }

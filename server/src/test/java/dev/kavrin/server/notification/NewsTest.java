@@ -105,7 +105,7 @@ class NewsTest {
   @Test
   void aBackupIsOverdueOnlyWhereNothingInThePlanHoldsIt() {
     Plan plan = Plan.every(Duration.ofMinutes(10), Counts.newest(10), Duration.ofMinutes(30));
-    int late = 10 + 5 + (int) plan.hardLimit().toMinutes() + 1;
+    int late = 10 + (int) plan.hardLimit().toMinutes() + 1;
     assertThat(OverdueNews.isOverdue(plan, pending(late, null), NOON)).isTrue();
     assertThat(OverdueNews.isOverdue(plan, pending(late - 2, null), NOON)).isFalse();
     assertThat(OverdueNews.isOverdue(plan, pending(late, "solver runs"), NOON)).isFalse();
