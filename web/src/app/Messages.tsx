@@ -56,6 +56,17 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
             Not for 20 min
           </Quiet>
         )}
+        {message.path && (
+          <Quiet
+            color="ground"
+            onClick={() => {
+              void navigator.clipboard.writeText(message.path ?? "");
+              onDone();
+            }}
+          >
+            Copy the proper folder
+          </Quiet>
+        )}
         <Quiet color="ground" onClick={onDone}>
           Done
         </Quiet>

@@ -159,3 +159,24 @@ test("several unsaved documents are one message, put off with one press", async 
   );
   expect(screen.queryByText("Save 2 documents now?")).toBeNull();
 });
+
+test("work that nobody backs up comes with the folder it belongs in", async () => {
+  answering({
+    "/api/messages": [
+      {
+        id: "00000000-0000-7000-a000-000000000002",
+        at: new Date().toISOString(),
+        kind: "UNPLANNED",
+        title: "bell.glb is backed up by nobody",
+        words: "Tarn Modeller works on it in /home/ilse/Downloads.",
+        view: "/start?folder=%2Fhome%2Filse%2FDownloads",
+        documents: [],
+        path: "/work/carriage",
+      },
+    ],
+  });
+  const { user } = opened(NOTIFICATIONS);
+  await user.click(await screen.findByRole("button", { name: "Copy the proper folder" }));
+  expect(await navigator.clipboard.readText()).toBe("/work/carriage");
+  expect(screen.queryByText("bell.glb is backed up by nobody")).toBeNull();
+});

@@ -20,7 +20,9 @@ export function RestoreDialog(props: {
   onClose: () => void;
 }) {
   const { state } = props;
-  const { inHand } = useWhere();
+  const { inHand, all } = useWhere();
+  const at = props.of ? undefined : all.find((d) => d.document.id === props.document);
+  const own = at && { line: at.document, folder: at.project.folder };
   return (
     <Dialog.Root open onOpenChange={(e) => !e.open && props.onClose()} size="md">
       <Portal>
@@ -55,6 +57,7 @@ export function RestoreDialog(props: {
                     document={props.of ?? props.document}
                     state={state}
                     program={inHand?.project.program ?? ""}
+                    own={own}
                     onNext={props.onNext}
                   />
                 </>

@@ -1,15 +1,18 @@
 import { Box, Flex, Link, Text } from "@chakra-ui/react";
-import type { StateView } from "../api/schema";
+import type { DocumentLine, StateView } from "../api/schema";
 import { useMark } from "../api/queries";
 import { useTrial, useTrials } from "../api/restoring";
 import { Failure, Notice, PathText, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
+import { CarryOver } from "./CarryOver";
 
 /** A copy to open in one's own program before anything is replaced, and the word about it. */
 export function TrialPanel(props: {
   document: string;
   state: StateView;
   program: string;
+  /** Whose version it is, and the folder of its project; absent if it goes into another document. */
+  own?: { line: DocumentLine; folder: string } | undefined;
   /** Shows the next older state here. */
   onNext?: (() => void) | undefined;
 }) {
@@ -67,6 +70,14 @@ export function TrialPanel(props: {
               {props.onNext ? "wrong, show the next older one" : "it is wrong"}
             </Side>
           </Flex>
+          {props.own && (
+            <CarryOver
+              document={props.own.line}
+              folder={props.own.folder}
+              state={state}
+              file={trial.data.file}
+            />
+          )}
         </Box>
       ) : (
         <Flex gap="2" mt="2" wrap="wrap" align="center">

@@ -225,3 +225,51 @@ test("a store that cannot give it says so, and what stands stays", async () => {
   fireEvent.click(await screen.findByRole("button", { name: /^Fetch the version of/ }));
   expect(await screen.findByText("Annex does not answer. Nothing was changed.")).toBeDefined();
 });
+
+test("an old version lies beside today's file to carry over by hand, and how it went is told", async () => {
+  const { user } = opened(versions([version(1), version(2)]), {
+    [`GET ${AT}/trials`]: { copies: 0, bytes: 0 },
+    [`POST ${AT}/trials`]: {
+      file: "/mnt/keep/trials/carriage-01-from-then/carriage-01.glb",
+      beside: [],
+      now: [],
+      missing: [],
+      bytes: 2_900_000,
+    },
+    [`POST ${AT}/marks`]: () => new Response(null, { status: 204 }),
+  });
+  await chosen();
+  await user.keyboard("r");
+  await user.click(await screen.findByRole("button", { name: "Lay out a copy to try" }));
+  const both = within(await screen.findByRole("region", { name: "Carry over by hand" }));
+  expect(both.getByText("/mnt/keep/trials/carriage-01-from-then/carriage-01.glb")).toBeDefined();
+  expect(both.getByText(`${project().folder}/${document(1).path}`)).toBeDefined();
+  await user.click(both.getByRole("button", { name: "I carried it over" }));
+  await waitFor(() =>
+    expect(asked).toContainEqual({
+      what: `POST ${AT}/marks`,
+      sent: { state: "v1", mark: "carried over", on: true },
+    }),
+  );
+});
+
+test("who carried a version over is told with the save it went into", async () => {
+  const mark = {
+    mark: "carried over",
+    who: "Ilse Quarn",
+    note: "into the file as saved 2031-03-05 14:20:00",
+    made: ago(1),
+  };
+  const { user } = opened(versions([version(1, { marks: [mark] }), version(2)]), {
+    [`GET ${AT}/trials`]: { copies: 0, bytes: 0 },
+    [`POST ${AT}/trials`]: { file: "/mnt/t.glb", beside: [], now: [], missing: [], bytes: 1 },
+  });
+  await chosen();
+  await user.keyboard("r");
+  await user.click(await screen.findByRole("button", { name: "Lay out a copy to try" }));
+  expect(
+    await screen.findByText(
+      "Carried over into the file as saved 2031-03-05 14:20:00, says Ilse Quarn.",
+    ),
+  ).toBeDefined();
+});

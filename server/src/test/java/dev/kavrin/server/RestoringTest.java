@@ -177,6 +177,12 @@ class RestoringTest {
         .isEqualTo(String.valueOf(model("Frame", "Roof", "Handrail").length));
     assertThat(ran.path("made").toString()).isEqualTo("[\"made\"]");
     assertThat(states(document).at("/1/marks").toString()).contains("opened wrong", "exit 3");
+    app.client()
+        .post(
+            "/api/documents/" + document + "/marks",
+            "{\"state\":\"%s\",\"mark\":\"carried over\",\"on\":true}".formatted(state));
+    assertThat(states(document).at("/1/marks").toString())
+        .containsPattern("into the file as saved \\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d");
     Path saved = Files.writeString(file.resolveSibling("notes.txt"), "saved in the wrong place");
     app.client().delete(trials);
     assertThat(file).doesNotExist();

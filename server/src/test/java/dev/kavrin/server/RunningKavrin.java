@@ -1,5 +1,7 @@
 package dev.kavrin.server;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import dev.kavrin.core.content.gltf.GlbWriter;
 import dev.kavrin.core.content.mesh.MeshData;
 import dev.kavrin.core.disk.Disk;
@@ -151,7 +153,7 @@ public final class RunningKavrin
     return world.resolve("keep");
   }
 
-  Path live() {
+  public Path live() {
     return work().resolve("carriage-02.glb");
   }
 
@@ -159,7 +161,7 @@ public final class RunningKavrin
     return database;
   }
 
-  Kavrin kavrin() {
+  public Kavrin kavrin() {
     return kavrin;
   }
 
@@ -168,7 +170,7 @@ public final class RunningKavrin
   }
 
   /** A small model with parts of the given names. */
-  static byte[] model(String... parts) {
+  public static byte[] model(String... parts) {
     GlbWriter writer = new GlbWriter();
     for (int i = 0; i < parts.length; i++) {
       writer.mesh(
@@ -183,7 +185,7 @@ public final class RunningKavrin
     return writer.bytes(Map.of());
   }
 
-  void write(Path file, byte[] bytes) throws IOException {
+  public void write(Path file, byte[] bytes) throws IOException {
     Files.createDirectories(file.getParent());
     Files.write(file, bytes);
   }
@@ -200,7 +202,7 @@ public final class RunningKavrin
   }
 
   /** A folder in this test's world. */
-  Path in(String name) {
+  public Path in(String name) {
     return world.resolve(name);
   }
 
@@ -232,17 +234,26 @@ public final class RunningKavrin
 
   /** Makes the carriage a project; its program is known by a session sign and two leftovers. */
   Client.Answer project(int intervalSeconds) throws Exception {
+    return project(intervalSeconds, "no-process-has-these-words");
+  }
+
+  /** The same of a program that is known by other words. */
+  public void project(String process) throws Exception {
+    assertThat(project(600, process).status()).isLessThan(300);
+  }
+
+  private Client.Answer project(int intervalSeconds, String process) throws Exception {
     return client.post(
         "/api/projects",
         """
         {"name":"Carriage","folder":"%s","rule":["*.glb"],"recovery":"%s",
-         "program":{"name":"Tarn Modeller","process":"no-process-has-these-words","sessionSign":".{stem}.open",
+         "program":{"name":"Tarn Modeller","process":"%s","sessionSign":".{stem}.open",
            "writesEvery":"PT10M","leftovers":[
            {"kind":"AUTOSAVE","folder":".drafts","pattern":"{stem}~{n}.tmp"},
            {"kind":"RESCUE","folder":".drafts","pattern":"{stem}.rescue"}]},
          "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
         """
-            .formatted(work(), keep(), intervalSeconds));
+            .formatted(work(), keep(), process, intervalSeconds));
   }
 
   /** Id of the only document of this test's project. */

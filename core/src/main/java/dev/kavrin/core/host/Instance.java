@@ -6,7 +6,10 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /**
  * One running program of this machine.
@@ -49,20 +52,32 @@ public record Instance(
 
   /** True if it was started with this file, by its whole path or from the folder it works in. */
   public boolean wasStartedWith(Path file) {
-    return command.stream().skip(1).anyMatch(argument -> leadsTo(argument, file));
+    String name = file.getFileName().toString();
+    return named(argument -> argument.endsWith(name)).anyMatch(file::equals);
   }
 
-  private boolean leadsTo(String argument, Path file) {
-    String path = argument.replaceFirst("^-{1,2}[\\w-]+=", "");
-    if (!path.endsWith(file.getFileName().toString())) {
-      return false;
-    }
+  /**
+   * Paths of what it works on, as far as the host tells: open files, and what it was started with.
+   */
+  public Stream<Path> files() {
+    return Stream.concat(open.stream(), named(argument -> true)).distinct();
+  }
+
+  private Stream<Path> named(Predicate<String> wanted) {
+    return command.stream()
+        .skip(1)
+        .map(argument -> argument.replaceFirst("^-{1,2}[\\w-]+=", ""))
+        .filter(wanted)
+        .flatMap(argument -> path(argument).stream());
+  }
+
+  private Optional<Path> path(String argument) {
     try {
-      Path named = Path.of(path);
+      Path named = Path.of(argument);
       Path whole = named.isAbsolute() || folder == null ? named : folder.resolve(named);
-      return whole.normalize().equals(file);
+      return Optional.of(whole.normalize());
     } catch (InvalidPathException noPath) {
-      return false;
+      return Optional.empty();
     }
   }
 }

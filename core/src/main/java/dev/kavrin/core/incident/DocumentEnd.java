@@ -115,7 +115,7 @@ final class DocumentEnd {
             ended != null,
             ended != null && ended.othersRun() && !ended.sure(),
             signLeft,
-            signTells(project),
+            !new PastAnswers(folders).wasMeantDespite(project, SIGN_LEFT),
             copies.rescue(),
             verdict.orElse(Verdict.NOT_CHECKED),
             copies.newer(),
@@ -142,14 +142,6 @@ final class DocumentEnd {
       return cut.hadItOpen() || news && (copies.newer() || isSince(facts, cut.work()));
     }
     return cut.kavrinToo() && (signLeft || !hasSign);
-  }
-
-  /** A person said of a lock file alone that the program had been closed. */
-  private boolean signTells(ProjectRecord project) {
-    return folders.history().incidents().stream()
-        .filter(i -> i.project().equals(project.id()) && i.kind().equals(IncidentWatch.MEANT))
-        .flatMap(i -> i.evidence().stream())
-        .noneMatch(e -> e.endsWith(": " + SIGN_LEFT));
   }
 
   /** Where nobody saw the program here, somebody elsewhere may be in the middle of a save. */

@@ -2,6 +2,7 @@ package dev.kavrin.core.incident;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.health.Inspector;
+import dev.kavrin.core.host.Instance;
 import dev.kavrin.core.host.Processes;
 import dev.kavrin.core.incident.DocumentEnd.Seen;
 import dev.kavrin.core.journal.BackupFolders;
@@ -16,7 +17,6 @@ import java.io.IOException;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -37,8 +37,6 @@ public final class IncidentWatch {
   /** Open elsewhere, or left behind: nobody knows yet. */
   public static final String ASKED = "asked";
 
-  private static final int ANSWERS = 2;
-
   private final Disk disk;
   private final BackupFolders recoveries;
   private final RetainedLeftovers leftovers;
@@ -48,6 +46,7 @@ public final class IncidentWatch {
   private final Lanes lanes;
   private final OpenDocuments open;
   private final OwnCopies ownCopies;
+  private final PastAnswers answers;
   private final InstantSource clock;
   private final List<RetainedLeftovers.Retained> owed = new CopyOnWriteArrayList<>();
   private boolean lookedForOwed;
@@ -84,11 +83,17 @@ public final class IncidentWatch {
     this.busy = new PauseRule(disk, processes, rests);
     this.open = new OpenDocuments(disk, recoveries, processes, clock);
     this.ownCopies = new OwnCopies(disk, recoveries, clock);
+    this.answers = new PastAnswers(recoveries);
     this.clock = clock;
   }
 
   public boolean programRuns(ProjectRecord project) {
     return processes.runs(project.program().process());
+  }
+
+  /** The instances of its program that ran at the last look. */
+  public List<Instance> instances() {
+    return open.running();
   }
 
   /** How a document stood at the last look: open here, elsewhere, closed, or nobody can tell. */
@@ -168,23 +173,12 @@ public final class IncidentWatch {
       return Optional.of(raise(project, down, "crash"));
     }
     if (!unsaved.isEmpty()) {
-      return Optional.of(raise(project, unsaved, isKnownToBeMeant(project) ? MEANT : "closed"));
+      return Optional.of(
+          raise(project, unsaved, answers.meantEachTime(project) ? MEANT : "closed"));
     }
     return seen.containsKey(Judgement.OPEN_ELSEWHERE_OR_LEFT)
         ? Optional.of(raise(project, seen.get(Judgement.OPEN_ELSEWHERE_OR_LEFT), ASKED))
         : Optional.empty();
-  }
-
-  /** What people answered the last times is not asked again. */
-  private boolean isKnownToBeMeant(ProjectRecord project) {
-    List<String> answers =
-        recoveries.history().incidents().stream()
-            .filter(i -> i.project().equals(project.id()) && !i.open())
-            .sorted(Comparator.comparing(JournalEntry.IncidentSet::to).reversed())
-            .map(JournalEntry.IncidentSet::kind)
-            .limit(ANSWERS)
-            .toList();
-    return answers.size() == ANSWERS && answers.stream().allMatch(MEANT::equals);
   }
 
   /** Its documents without what they lean on. */

@@ -37,7 +37,7 @@ final class OpenDocuments {
   private final Map<UUID, OpenDocument> open = new ConcurrentHashMap<>();
   private final Map<UUID, Held> held = new HashMap<>();
   private final Set<Instance.Id> inOrder = new HashSet<>();
-  private List<Instance> running = List.of();
+  private volatile List<Instance> running = List.of();
   private Set<Instance.Id> before = Set.of();
   private boolean someEnded;
   @Nullable private Instant lastAlive;
@@ -88,6 +88,10 @@ final class OpenDocuments {
 
   boolean runs() {
     return !running.isEmpty();
+  }
+
+  List<Instance> running() {
+    return running;
   }
 
   /** Looks at all documents once. */

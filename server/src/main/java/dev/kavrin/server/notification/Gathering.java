@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -43,6 +44,7 @@ final class Gathering {
             .limit(IN_FULL)
             .map(n -> n.title() + " " + n.words())
             .collect(Collectors.joining("\n"));
+    boolean onePath = several.stream().allMatch(n -> Objects.equals(n.path(), first.path()));
     int more = several.size() - IN_FULL;
     return new News(
         first.kind(),
@@ -51,6 +53,7 @@ final class Gathering {
             oneView ? first.about().view() : "/overview",
             several.stream().flatMap(n -> n.about().documents().stream()).distinct().toList()),
         first.kind().several(several.size()),
-        more > 0 ? words + "\nAnd " + more + " more." : words);
+        more > 0 ? words + "\nAnd " + more + " more." : words,
+        onePath ? first.path() : null);
   }
 }

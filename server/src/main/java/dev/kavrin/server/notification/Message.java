@@ -1,5 +1,6 @@
 package dev.kavrin.server.notification;
 
+import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
@@ -9,6 +10,7 @@ import java.util.UUID;
  *
  * @param view where in the page it leads, beginning with a slash
  * @param documents which it is about
+ * @param path to copy for what is to be done about it, null if none helps
  */
 public record Message(
     UUID id,
@@ -17,4 +19,5 @@ public record Message(
     String title,
     String words,
     String view,
-    List<UUID> documents) {}
+    List<UUID> documents,
+    @Nullable String path) {}

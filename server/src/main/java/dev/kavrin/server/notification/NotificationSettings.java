@@ -31,6 +31,7 @@ public record NotificationSettings(
     LOSS("More could be lost than is accepted", "%d documents stand past the loss you accept"),
     SUDDEN_LOSS("A save took much away", "%d saves took much away"),
     OVERDUE("A backup is overdue", "The backups of %d documents are overdue"),
+    UNPLANNED("Work lies where nobody backs it up", "%d files are backed up by nobody"),
     OWN_SAFETY_OFF("A program's own autosave is off", "The own autosave of %d programs is off"),
     FOLDER_AWAY("A backup folder is away", "%d backup folders are away"),
     FAILING("Something fails again and again", "%d things fail again and again"),

@@ -110,7 +110,8 @@ public class Notifier {
         news.title(),
         news.words(),
         about.view(),
-        about.documents());
+        about.documents(),
+        news.path());
   }
 
   private void mail(NotificationSettings set, Told told) {

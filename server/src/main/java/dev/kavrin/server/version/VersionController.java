@@ -30,7 +30,7 @@ class VersionController {
 
   record MarkRequest(
       @NotBlank String state,
-      @Pattern(regexp = "pinned|noted|opened right|opened wrong") String mark,
+      @Pattern(regexp = "pinned|noted|opened right|opened wrong|carried over|given up") String mark,
       boolean on,
       @Size(max = 500) @Nullable String note) {}
 

@@ -19,6 +19,8 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -35,6 +37,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** Puts a document's trail together. */
 @Service
 public class VersionService {
+  private static final String CARRIED_OVER = "carried over";
+  private static final DateTimeFormatter SAVED = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss");
+
   private final ProjectService projects;
   private final FolderService places;
   private final Engine engine;
@@ -238,13 +243,29 @@ public class VersionService {
         .orElseThrow(() -> ProblemException.away("No copy of that version can be reached.", null));
   }
 
-  /** Puts a mark on a state or takes it off: "pinned", "noted", "opened right", "opened wrong". */
+  /**
+   * Puts a mark on a state or takes it off: "pinned", "noted", "opened right", "opened wrong",
+   * "given up"; "carried over" into the document's file, as it was saved last.
+   */
   public void mark(UUID document, String state, String mark, boolean on, String who, String note)
       throws IOException {
     Kept kept = projects.kept(projects.document(document).project());
+    String said =
+        mark.equals(CARRIED_OVER) && on && (note == null || note.isBlank())
+            ? lastSave(kept, document)
+            : note;
     kept.folders()
-        .record(new JournalEntry.Marked(clock.instant(), document, state, mark, on, who, note));
+        .record(new JournalEntry.Marked(clock.instant(), document, state, mark, on, who, said));
     follower.follow();
+  }
+
+  private static String lastSave(Kept kept, UUID document) {
+    return kept.folder()
+        .history()
+        .lastWritten(document)
+        .map(w -> SAVED.format(w.modified().atZone(ZoneId.of(kept.project().zone()))))
+        .map(time -> "into the file as saved " + time)
+        .orElse("into the file as it stands");
   }
 
   /** Reads a state's copies again; what is inside them is read again behind that. */
