@@ -76,19 +76,7 @@ class IncidentProcessTest extends EngineFixture {
   }
 
   private void logsCrashes(String folder, String pattern, String words) {
-    ProgramProfile known = project.program();
-    project =
-        project.with(
-            new ProgramProfile(
-                known.name(),
-                known.process(),
-                known.sessionSign(),
-                null,
-                known.leftovers(),
-                null,
-                null,
-                new CrashLog(FolderPattern.of(folder), NamePattern.of(pattern), words)),
-            project.plan());
+    describe(null, new CrashLog(FolderPattern.of(folder), NamePattern.of(pattern), words));
   }
 
   /** Its program takes the lock file along even as it dies, and writes nothing but its log. */

@@ -73,19 +73,7 @@ class LockFilesSeenTest extends EngineFixture {
     String text = "7 documents since 09:00; forge has it, by Ilse Brandt";
     write(lock, text.getBytes(StandardCharsets.UTF_8));
     assertThat(stands().state()).as("nothing looks like a machine").isEqualTo(State.HERE);
-    ProgramProfile known = project.program();
-    project =
-        project.with(
-            new ProgramProfile(
-                known.name(),
-                known.process(),
-                known.sessionSign(),
-                null,
-                known.leftovers(),
-                null,
-                LockText.of("; {host} has it, by {user}"),
-                null),
-            project.plan());
+    describe(LockText.of("; {host} has it, by {user}"), null);
     OpenDocument open = stands();
     assertThat(open.state()).isEqualTo(State.ELSEWHERE);
     assertThat(open.evidence())

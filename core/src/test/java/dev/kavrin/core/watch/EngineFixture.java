@@ -20,11 +20,14 @@ import dev.kavrin.core.lane.Lanes;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.CopyKind;
+import dev.kavrin.core.profile.CrashLog;
+import dev.kavrin.core.profile.LockText;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.replica.ReplicaSync;
 import dev.kavrin.core.restore.Restorer;
 import dev.kavrin.core.retention.Retention;
 import dev.kavrin.core.units.Clockwork;
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -168,6 +171,23 @@ public class EngineFixture implements Clockwork {
         return boot;
       }
     };
+  }
+
+  /** More is known of the program: what stands in its lock file, where it logs crashes. */
+  public void describe(@Nullable LockText lockText, @Nullable CrashLog crashLog) {
+    ProgramProfile known = project.program();
+    project =
+        project.with(
+            new ProgramProfile(
+                known.name(),
+                known.process(),
+                known.sessionSign(),
+                known.writesEvery(),
+                known.leftovers(),
+                known.settings(),
+                lockText,
+                crashLog),
+            project.plan());
   }
 
   public void change(Plan plan) {
