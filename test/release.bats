@@ -274,7 +274,7 @@ another_main_pid() { unit_is ActiveState active && ! unit_is MainPID "$1"; }
 
   inside systemctl kill --signal=KILL --kill-who=main kavrin.service
   until_so another_main_pid "$pid"
-  inside kavrin doctor
+  until_so inside kavrin doctor
 
   inside kavrin stop
   until_so unit_is ActiveState inactive
@@ -285,7 +285,7 @@ another_main_pid() { unit_is ActiveState active && ! unit_is MainPID "$1"; }
   tail --pid="$BOOTED" -f /dev/null
   boot
   until_so unit_is ActiveState active
-  inside kavrin doctor
+  until_so inside kavrin doctor
   printf 'step;force\n1;12.5\n2;14.9\n' > "$BARE/srv/office/loads/cable.csv"
   until_so grep -rqs '14\.9' "$BARE/srv/office/loads-kept"
 

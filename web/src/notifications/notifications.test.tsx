@@ -171,12 +171,12 @@ test("work that nobody backs up comes with the folder it belongs in", async () =
         words: "Tarn Modeller works on it in /home/ilse/Downloads.",
         view: "/start?folder=%2Fhome%2Filse%2FDownloads",
         documents: [],
-        path: "/work/carriage",
+        path: "/srv/tarnwick/carriage",
       },
     ],
   });
   const { user } = opened(NOTIFICATIONS);
   await user.click(await screen.findByRole("button", { name: "Copy the proper folder" }));
-  expect(await navigator.clipboard.readText()).toBe("/work/carriage");
+  expect(await navigator.clipboard.readText()).toBe("/srv/tarnwick/carriage");
   expect(screen.queryByText("bell.glb is backed up by nobody")).toBeNull();
 });
