@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Collection;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
@@ -36,13 +37,18 @@ class UnplannedNews implements NewsSource {
 
   @Override
   public void look(Collection<Kept> projects, Round round) {
+    List<Kept> running =
+        projects.stream().filter(k -> !k.incidents().instances().isEmpty()).toList();
+    if (running.isEmpty()) {
+      return;
+    }
     Set<Path> documents = new HashSet<>();
     Set<Path> backups = new HashSet<>();
     for (Kept kept : projects) {
       documents.addAll(kept.livePaths());
       kept.folders().all().forEach(folder -> backups.add(folder.root()));
     }
-    for (Kept kept : projects) {
+    for (Kept kept : running) {
       Unplanned.of(
               disk,
               kept.project(),
