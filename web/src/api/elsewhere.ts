@@ -9,6 +9,7 @@ export type DocumentCoverage = Schemas["DocumentCoverage"];
 export type PlaceRequest = Schemas["PlaceRequest"];
 export type UseRequest = Schemas["UseRequest"];
 export type StoredProject = Schemas["StoredProject"];
+export type StoredVersion = Schemas["StoredVersion"];
 
 /** What came of bringing a project back: the result of its job. */
 export interface CameBack {

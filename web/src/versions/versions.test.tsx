@@ -190,8 +190,9 @@ test("dropped backups wait in the bin, and are counted", async () => {
 const STORED = {
   store: "00000000-0000-7000-a000-000000000001",
   storeName: "Annex",
-  object: "files/carriage-02.000001.20310303-0912.glb",
   state: "v9",
+  objects: ["files/carriage-02.000001.20310303-0912.glb"],
+  lacks: [],
   work: ago(3 * 24 * 60),
   size: 5_900_000,
   verified: ago(60),
@@ -199,18 +200,23 @@ const STORED = {
 
 test("what only a store still has is fetched from there", async () => {
   opened(versions([version(1)]), {
-    [`GET ${AT}/stored-versions`]: [STORED, { ...STORED, object: "files/b.glb", leaving: ago(5) }],
+    [`GET ${AT}/stored-versions`]: [
+      STORED,
+      { ...STORED, state: "v8", leaving: ago(5) },
+      { ...STORED, state: "v7", step: 40, objects: ["a", "b", "c"], lacks: ["lacks its result"] },
+    ],
     [`POST ${AT}/stored-versions/fetch`]: job({ state: "v9", bytes: 5_900_000 }),
   });
-  fireEvent.click(await screen.findByRole("button", { name: "2 versions only elsewhere" }));
+  fireEvent.click(await screen.findByRole("button", { name: "3 versions only elsewhere" }));
   expect(await screen.findByText("5.9 MB, Annex")).toBeDefined();
   expect(screen.getByText("5.9 MB, Annex, will be deleted there")).toBeDefined();
+  expect(screen.getByText("step 40, 3 files, 5.9 MB, Annex, lacks its result")).toBeDefined();
   const fetch = screen.getAllByRole("button", { name: /^Fetch the version of/ })[0];
   if (fetch === undefined) throw new Error("Nothing can be fetched.");
   fireEvent.click(fetch);
   await waitFor(() => {
     expect(asked.filter((a) => a.what.endsWith("/fetch")).map((a) => a.sent)).toEqual([
-      { store: STORED.store, object: STORED.object },
+      { store: STORED.store, state: STORED.state },
     ]);
   });
 });

@@ -33,7 +33,6 @@ class SizeLimitsTest {
   private static final Map<String, Integer> LONG_CLASSES =
       Map.ofEntries(
           entry("Watch", 351),
-          entry("RunRecoveryTest", 339),
           entry("RecoveryTest", 351),
           entry("Advice", 308),
           entry("ReaderWorker", 310),

@@ -153,7 +153,7 @@ class OffsiteTest {
     assertThat(there.size()).as(there.toString()).isEqualTo(1);
     assertThat(there.at("/0/storeName").asString()).isEqualTo("Annex");
     String wanted =
-        "{\"store\":%s,\"object\":%s}".formatted(there.at("/0/store"), there.at("/0/object"));
+        "{\"store\":%s,\"state\":%s}".formatted(there.at("/0/store"), there.at("/0/state"));
     Client.Answer fetched = app.client().post(base + "/stored-versions/fetch", wanted);
     assertThat(fetched.status()).as(fetched.body()).isEqualTo(200);
     assertThat(fetched.json().path("state").asString()).isEqualTo(state);
@@ -194,7 +194,7 @@ class OffsiteTest {
     JsonNode there = app.client().get(base + "/stored-versions").json();
     assertThat(there.size()).as(there.toString()).isEqualTo(1);
     String wanted =
-        "{\"store\":%s,\"object\":%s}".formatted(there.at("/0/store"), there.at("/0/object"));
+        "{\"store\":%s,\"state\":%s}".formatted(there.at("/0/store"), there.at("/0/state"));
     Client.Answer fetched = app.client().post(base + "/stored-versions/fetch", wanted);
     assertThat(fetched.status()).as(fetched.body()).isEqualTo(200);
     JsonNode states = app.client().get(base + "/versions").json().path("states");

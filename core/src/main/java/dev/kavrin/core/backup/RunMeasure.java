@@ -45,6 +45,6 @@ public final class RunMeasure {
   }
 
   private static long size(SetRecord set, Role role) {
-    return set.member(role).map(m -> m.content().length()).orElse(0L);
+    return set.members(role).stream().mapToLong(m -> m.content().length()).sum();
   }
 }

@@ -15,7 +15,6 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -48,7 +47,7 @@ public final class SetBackup {
       ProjectRecord project,
       Place place,
       Path setup,
-      Map<Role, RunFolder.StepFile> files,
+      Map<Role, List<RunFolder.StepFile>> files,
       List<String> lacks,
       String cause,
       String note,
@@ -61,39 +60,23 @@ public final class SetBackup {
    * @throws SourceException.StillWritten a file changed meanwhile
    */
   public SetRecord take(Order order) throws IOException {
-    Map<Role, Path> paths = new LinkedHashMap<>();
+    List<Source> sources = new ArrayList<>();
     List<String> lacks = new ArrayList<>(order.lacks());
     if (disk.facts(order.setup()).filter(FileFacts::isFile).isPresent()) {
-      paths.put(Role.SETUP, order.setup());
+      sources.add(source(Role.SETUP, order.setup()));
     } else {
       lacks.add("its set-up is missing");
     }
-    order.files().forEach((role, file) -> paths.put(role, file.path()));
-    Map<Role, FileFacts> before = facts(paths);
-    List<SetRecord.Member> members = new ArrayList<>();
-    Path folder = order.setup().getParent();
-    boolean eachTime = order.project().planFor(order.place().document()).runs().setupEachTime();
-    for (Map.Entry<Role, Path> file : paths.entrySet()) {
-      BackupRecord copy =
-          maker
-              .capture(
-                  BackupOrder.ofMember(
-                      order.project(),
-                      order.place().document(),
-                      file.getValue(),
-                      file.getKey(),
-                      order.cause(),
-                      eachTime && file.getKey() == Role.SETUP))
-              .capture();
-      members.add(
-          new SetRecord.Member(
-              file.getKey(),
-              RelativePath.of(folder, file.getValue()),
-              copy.content(),
-              copy.state(),
-              before.get(file.getKey()).modified()));
+    for (Map.Entry<Role, List<RunFolder.StepFile>> files : order.files().entrySet()) {
+      for (RunFolder.StepFile file : files.getValue()) {
+        sources.add(source(files.getKey(), file.path()));
+      }
     }
-    boolean still = stoodStill(paths, before);
+    List<SetRecord.Member> members = new ArrayList<>();
+    for (Source source : sources) {
+      members.add(member(order, source));
+    }
+    boolean still = stoodStill(sources);
     if (!still && !order.evenMoving()) {
       throw new SourceException.StillWritten(order.setup());
     }
@@ -101,7 +84,7 @@ public final class SetBackup {
         new SetRecord(
             order.place().run(),
             order.place().step(),
-            latest(before),
+            latest(sources),
             members,
             still,
             lacks,
@@ -111,21 +94,39 @@ public final class SetBackup {
     return set;
   }
 
-  private Map<Role, FileFacts> facts(Map<Role, Path> paths) throws IOException {
-    Map<Role, FileFacts> facts = new LinkedHashMap<>();
-    for (Map.Entry<Role, Path> file : paths.entrySet()) {
-      facts.put(
-          file.getKey(),
-          disk.facts(file.getValue())
-              .orElseThrow(() -> new NoSuchFileException(file.getValue().toString())));
-    }
-    return facts;
+  /** A file and how it was before the first was read. */
+  private record Source(Role role, Path path, FileFacts before) {}
+
+  private Source source(Role role, Path path) throws IOException {
+    return new Source(
+        role, path, disk.facts(path).orElseThrow(() -> new NoSuchFileException(path.toString())));
   }
 
-  private boolean stoodStill(Map<Role, Path> paths, Map<Role, FileFacts> before)
-      throws IOException {
-    for (Map.Entry<Role, Path> file : paths.entrySet()) {
-      if (disk.facts(file.getValue()).filter(before.get(file.getKey())::sameAs).isEmpty()) {
+  private SetRecord.Member member(Order order, Source source) throws IOException {
+    UUID document = order.place().document();
+    boolean eachTime = order.project().planFor(document).runs().setupEachTime();
+    BackupRecord copy =
+        maker
+            .capture(
+                BackupOrder.ofMember(
+                    order.project(),
+                    document,
+                    source.path(),
+                    source.role(),
+                    order.cause(),
+                    eachTime && source.role() == Role.SETUP))
+            .capture();
+    return new SetRecord.Member(
+        source.role(),
+        RelativePath.of(order.setup().getParent(), source.path()),
+        copy.content(),
+        copy.state(),
+        source.before().modified());
+  }
+
+  private boolean stoodStill(List<Source> sources) throws IOException {
+    for (Source source : sources) {
+      if (disk.facts(source.path()).filter(source.before()::sameAs).isEmpty()) {
         return false;
       }
     }
@@ -133,10 +134,10 @@ public final class SetBackup {
   }
 
   /** The set-up may be older or, where somebody edits it while the run goes on, newer. */
-  private static Instant latest(Map<Role, FileFacts> facts) {
-    return facts.entrySet().stream()
-        .filter(f -> f.getKey() != Role.SETUP || facts.size() == 1)
-        .map(f -> f.getValue().modified())
+  private static Instant latest(List<Source> sources) {
+    return sources.stream()
+        .filter(s -> s.role() != Role.SETUP || sources.size() == 1)
+        .map(s -> s.before().modified())
         .max(Instant::compareTo)
         .orElseThrow();
   }

@@ -9,7 +9,6 @@ import dev.kavrin.core.version.SetRule.Role;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -57,10 +56,7 @@ public final class KeepInputs {
         .filter(KeepSet::whole)
         .reduce((older, newer) -> newer)
         .ifPresent(
-            set ->
-                backups.stream()
-                    .filter(c -> c.state().equals(set.restart()) || c.state().equals(set.result()))
-                    .forEach(protecting::add));
+            set -> backups.stream().filter(c -> set.isOfStep(c.state())).forEach(protecting::add));
     return protecting;
   }
 
@@ -104,12 +100,10 @@ public final class KeepInputs {
   }
 
   private KeepSet keepSet(SetRecord set, Map<String, List<BackupRecord>> byUnit) {
-    Map<Role, String> units = new EnumMap<>(Role.class);
     boolean whole = set.settled() && set.lacks().isEmpty();
     boolean diverged = false;
     for (SetRecord.Member member : set.members()) {
       List<BackupRecord> copies = byUnit.getOrDefault(member.unit(), List.of());
-      units.put(member.role(), member.unit());
       whole &= copies.stream().anyMatch(BackupRecord::protects);
       diverged |= copies.stream().anyMatch(c -> c.verdict() == Verdict.DOUBTFUL);
     }
@@ -120,12 +114,16 @@ public final class KeepInputs {
     return new KeepSet(
         set.run(),
         set.step(),
-        units.get(Role.SETUP),
-        units.get(Role.RESTART),
-        units.get(Role.RESULT),
+        units(set, Role.SETUP).stream().findFirst().orElse(null),
+        units(set, Role.RESTART),
+        units(set, Role.RESULT),
         whole,
         diverged,
         reasons);
+  }
+
+  private static List<String> units(SetRecord set, Role role) {
+    return set.members(role).stream().map(SetRecord.Member::unit).toList();
   }
 
   /** Versions. */

@@ -8,7 +8,6 @@ import dev.kavrin.core.version.SetRule.Role;
 import jakarta.annotation.Nullable;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 
 /**
  * One step of a run, as its files stood together at one moment.
@@ -51,8 +50,13 @@ public record SetRecord(
         .digest();
   }
 
-  public Optional<Member> member(Role role) {
-    return members.stream().filter(m -> m.role() == role).findFirst();
+  /** Its files of a role, by path; several where a step is split. */
+  public List<Member> members(Role role) {
+    return members.stream().filter(m -> m.role() == role).toList();
+  }
+
+  public boolean has(Role role) {
+    return !members(role).isEmpty();
   }
 
   @JsonIgnore

@@ -1,6 +1,7 @@
 package dev.kavrin.core.keep;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -10,7 +11,8 @@ import java.util.Map;
  * How many steps of runs stay, as a person sets it. Restart files are the safety, results the
  * product, so each has a count of its own.
  *
- * @param restarts that many last steps, in the order (run, step), keep their restart file
+ * @param restarts that many last steps, in the order (run, step), keep their restart files; and
+ *     that many last ones that are whole
  * @param everyResult results of every so many-th step are copied, once, and stay; zero for none
  * @param setupEachTime true to copy the set-up with each step, false only when it changed
  */
@@ -55,22 +57,21 @@ public record RunCounts(int restarts, int everyResult, boolean setupEachTime) {
   }
 
   private static boolean isOfStep(List<KeepSet> sets, String id) {
-    return sets.stream().anyMatch(s -> id.equals(s.restart()) || id.equals(s.result()));
+    return sets.stream().anyMatch(s -> s.isOfStep(id));
   }
 
   /** Reasons by content id. */
   private Map<String, String> steps(List<KeepSet> ordered) {
     Map<String, String> kept = new HashMap<>();
-    List<KeepSet> restartable = ordered.stream().filter(s -> s.restart() != null).toList();
-    for (KeepSet set : last(restartable, restarts)) {
-      keep(kept, set.restart(), "newest " + restarts + " restart files");
-      keep(kept, set.setup(), "set-up of a kept step");
-    }
+    List<KeepSet> restartable = ordered.stream().filter(s -> !s.restarts().isEmpty()).toList();
+    List<KeepSet> whole = restartable.stream().filter(KeepSet::whole).toList();
+    keepNewest(kept, restartable, "newest " + restarts + " restart files");
+    keepNewest(kept, whole, "newest " + restarts + " restart files");
     for (KeepSet set : ordered) {
-      if (set.result() != null && wantsResult(set.step())) {
+      if (!set.results().isEmpty() && wantsResult(set.step())) {
         keep(
             kept,
-            set.result(),
+            set.results(),
             everyResult == 1 ? "each result" : "the result of every " + everyResult + " steps");
         keep(kept, set.setup(), "set-up of a kept step");
       }
@@ -80,6 +81,14 @@ public record RunCounts(int restarts, int everyResult, boolean setupEachTime) {
     }
     beforeDiverged(ordered).forEach(set -> all(kept, set, "last before the run diverged"));
     return kept;
+  }
+
+  /** One that cannot be gone on from takes no place of one that can. */
+  private void keepNewest(Map<String, String> kept, List<KeepSet> ordered, String why) {
+    for (KeepSet set : last(ordered, restarts)) {
+      keep(kept, set.restarts(), why);
+      keep(kept, set.setup(), "set-up of a kept step");
+    }
   }
 
   /** What no count and no room limit may take: all of the newest step that is whole. */
@@ -96,7 +105,11 @@ public record RunCounts(int restarts, int everyResult, boolean setupEachTime) {
   }
 
   private static void all(Map<String, String> kept, KeepSet set, String why) {
-    set.contents().keySet().forEach(id -> keep(kept, id, why));
+    keep(kept, set.contents(), why);
+  }
+
+  private static void keep(Map<String, String> kept, Collection<String> ids, String why) {
+    ids.forEach(id -> keep(kept, id, why));
   }
 
   private static void keep(Map<String, String> kept, String id, String why) {

@@ -3,6 +3,8 @@ package dev.kavrin.core.naming;
 import java.time.LocalDateTime;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * What a file name tells, as far as a pattern asks for it.
@@ -49,6 +51,22 @@ public record NameFields(
 
   public NameFields withStep(long value, int digits) {
     return new NameFields(stem, ext, number, time, new Counter(value, digits), any);
+  }
+
+  /** The same, and what another name tells beyond it; parts of both. */
+  public NameFields or(NameFields other) {
+    return new NameFields(
+        stem.isEmpty() ? other.stem : stem,
+        ext.isEmpty() ? other.ext : ext,
+        null,
+        time == null ? other.time : time,
+        step == null ? other.step : step,
+        Stream.of(part(), other.part()).filter(p -> !p.isEmpty()).collect(Collectors.joining("/")));
+  }
+
+  /** What tells it from names of the same stem, time and step; empty if nothing does. */
+  public String part() {
+    return (number == null ? "" : number.written()) + any;
   }
 
   public OptionalLong counter() {

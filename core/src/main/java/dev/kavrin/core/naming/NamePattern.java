@@ -70,6 +70,11 @@ public final class NamePattern {
     return tokens.contains(Token.STEM);
   }
 
+  /** True if several names fit it that tell the same stem, time and step. */
+  public boolean tellsParts() {
+    return tokens.contains(Token.N) || tokens.contains(Token.ANY);
+  }
+
   private void literal(String piece, StringBuilder expression) {
     if (!piece.isEmpty()) {
       pieces.add(piece);

@@ -1,6 +1,5 @@
 package dev.kavrin.core.offsite;
 
-import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.disk.Copying;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
@@ -96,17 +95,17 @@ public final class FolderStore implements Store {
   }
 
   @Override
-  public void put(String name, Body body) throws IOException {
+  public boolean put(String name, Body body) throws IOException {
     Path path = path(name);
+    if (disk.facts(path).isPresent()) {
+      return false;
+    }
     disk.makeFolders(path.getParent());
     try (InputStream in = body.from(0)) {
       publisher.publish(path, sink -> Copying.copy(in, sink), PublishCheck.NONE);
+      return true;
     } catch (FileAlreadyExistsException there) {
-      try (InputStream in = get(name)) {
-        if (!Sha256.of(in).equals(body.sha256())) {
-          throw there;
-        }
-      }
+      return false;
     }
   }
 

@@ -1,5 +1,6 @@
 package dev.kavrin.core.offsite;
 
+import dev.kavrin.core.chunk.Sha256;
 import dev.kavrin.core.journal.History;
 import dev.kavrin.core.journal.Journal;
 import dev.kavrin.core.journal.JournalEntry;
@@ -88,14 +89,19 @@ public final class OffsiteJournal {
     entries.forEach(e -> lines.append(Journal.line(e)));
     Body body = Body.of(lines.toString().getBytes(StandardCharsets.UTF_8));
     String name = name(begin, last + 1);
-    while (store.find(name).filter(o -> !o.isAs(body)).isPresent()) {
+    while (!store.put(name, body) && !isThere(name, body)) {
       entries(store, name).forEach(history::add);
       last++;
       name = name(begin, last + 1);
     }
-    store.put(name, body);
     last++;
     entries.forEach(history::add);
+  }
+
+  private boolean isThere(String name, Body body) throws IOException {
+    try (InputStream in = store.get(name)) {
+      return Sha256.of(in).equals(body.sha256());
+    }
   }
 
   private static String name(String begin, long number) {

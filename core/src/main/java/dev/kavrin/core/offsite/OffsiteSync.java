@@ -184,7 +184,7 @@ public final class OffsiteSync implements AutoCloseable {
   public List<OnlyThere> onlyThere(UUID document) {
     return links.values().stream()
         .flatMap(link -> link.onlyThere(document).stream())
-        .sorted(Comparator.comparing((OnlyThere v) -> v.backup().workTo()).reversed())
+        .sorted(Comparator.comparing(OnlyThere::work).reversed())
         .toList();
   }
 

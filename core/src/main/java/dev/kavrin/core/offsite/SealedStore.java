@@ -42,8 +42,8 @@ final class SealedStore implements Store {
   }
 
   @Override
-  public void put(String name, Body body) throws IOException {
-    store.put(name, isPlain(name) ? body : new SealedFrame(key, name).seal(body));
+  public boolean put(String name, Body body) throws IOException {
+    return store.put(name, isPlain(name) ? body : new SealedFrame(key, name).seal(body));
   }
 
   @Override

@@ -60,14 +60,11 @@ final class Shipment {
     Body body = body(file, backup.content());
     for (int n = 1; n <= MOST_NAMES; n++) {
       String name = n == 1 ? object : numbered(object, n);
-      boolean stood = store.find(begin + name).isPresent();
-      if (!stood) {
-        store.put(begin + name, body);
-      }
+      boolean sent = store.put(begin + name, body);
       if (holds(begin + name, body.sha256())) {
         return new Arrived(name, body.sha256());
       }
-      if (!stood) {
+      if (sent) {
         throw new IOException(
             begin + name + " was sent and is not what came back. It counts for nothing");
       }

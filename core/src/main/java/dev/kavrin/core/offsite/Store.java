@@ -20,10 +20,12 @@ public interface Store extends AutoCloseable {
   Optional<StoredObject> find(String name) throws IOException;
 
   /**
-   * Sends an object; what was sent of it before a stop need not be sent again. The name is free, or
-   * holds the same bytes.
+   * Sends an object; what was sent of it before a stop need not be sent again. What stands under
+   * the name is left alone.
+   *
+   * @return false if the name is taken, perhaps by the same bytes
    */
-  void put(String name, Body body) throws IOException;
+  boolean put(String name, Body body) throws IOException;
 
   /** Opens for reading; the caller closes. */
   InputStream get(String name) throws IOException;

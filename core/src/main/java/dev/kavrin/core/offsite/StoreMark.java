@@ -39,6 +39,7 @@ public record StoreMark(UUID id, Instant made, @Nullable Seal seal) {
    * The mark that is there, else a new one.
    *
    * @param passphrase with which a new store is encrypted; null for one that is not
+   * @throws IOException something else stands under the mark's name, and was left alone
    */
   public static StoreMark ensure(Store store, Instant now, @Nullable String passphrase)
       throws IOException {
@@ -48,8 +49,17 @@ public record StoreMark(UUID id, Instant made, @Nullable Seal seal) {
     }
     StoreMark made =
         new StoreMark(UUID.randomUUID(), now, passphrase == null ? null : Seal.of(passphrase));
-    store.put(
-        NAME, Body.of(Journal.MAPPER.writeValueAsString(made).getBytes(StandardCharsets.UTF_8)));
-    return made;
+    Body body = Body.of(Journal.MAPPER.writeValueAsString(made).getBytes(StandardCharsets.UTF_8));
+    if (store.put(NAME, body)) {
+      return made;
+    }
+    return read(store)
+        .orElseThrow(
+            () ->
+                new IOException(
+                    "There is a '"
+                        + NAME
+                        + "' of another kind. It was left alone; choose another beginning of the"
+                        + " names, or move it away"));
   }
 }

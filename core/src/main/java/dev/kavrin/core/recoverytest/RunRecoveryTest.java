@@ -1,7 +1,7 @@
 package dev.kavrin.core.recoverytest;
 
+import dev.kavrin.core.backup.RunFolder;
 import dev.kavrin.core.disk.Disk;
-import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.disk.Publisher;
 import dev.kavrin.core.health.HealthReport;
 import dev.kavrin.core.health.Inspector;
@@ -10,7 +10,7 @@ import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry.Receipt;
 import dev.kavrin.core.journal.Proof;
 import dev.kavrin.core.journal.SetRecord;
-import dev.kavrin.core.plan.Plan;
+import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.plan.RunFigures;
 import dev.kavrin.core.plan.RunInputs;
 import dev.kavrin.core.restore.Restorer;
@@ -25,9 +25,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 
@@ -60,10 +61,13 @@ public final class RunRecoveryTest {
   }
 
   /** A step that was written, and when. */
-  private record Beat(RunTestCase.Played played, Instant at) {}
+  record Beat(RunTestCase.Played played, Instant at) {}
 
   /** A whole step that survived. */
   private record Survivor(long step, boolean held, List<Piece> pieces) {}
+
+  /** What a file is for, whatever its step; without a role it is the set-up. */
+  private record Place(@Nullable Role role, String part) {}
 
   private final class Run {
     private final RunTestCase drill;
@@ -94,7 +98,8 @@ public final class RunRecoveryTest {
       Optional<Survivor> best =
           survivors().stream()
               .max(Comparator.comparingLong(Survivor::step).thenComparing(s -> !s.held()));
-      Duration predicted = Duration.between(predictedWork(crash), crash);
+      RunForecast forecast = new RunForecast(beats, harness.plan(), drill.way());
+      Duration predicted = forecast.loss(crash);
       if (best.isEmpty()) {
         return record(
             began,
@@ -213,14 +218,24 @@ public final class RunRecoveryTest {
       return rule().roleOf(Path.of(relative).getFileName().toString()).orElse(null);
     }
 
+    private Place place(String relative) {
+      Path path = Path.of(relative);
+      String part =
+          rule()
+              .claim(
+                  harness.live().getFileName().toString(),
+                  Objects.toString(path.getParent(), ""),
+                  path.getFileName().toString())
+              .map(SetRule.Claim::part)
+              .orElse("");
+      return new Place(role(relative), part);
+    }
+
     private Map<Long, List<Piece>> onDisk() throws IOException {
       Map<Long, List<Piece>> steps = new TreeMap<>();
       String setup = harness.live().getFileName().toString();
-      for (String below : rule().folders()) {
-        Path folder = harness.live().resolveSibling(below).normalize();
-        if (disk.facts(folder).filter(FileFacts::isFolder).isEmpty()) {
-          continue;
-        }
+      for (Path folder : RunFolder.folders(disk, rule(), harness.live())) {
+        String below = RelativePath.of(harness.live().getParent(), folder);
         for (Path file : disk.list(folder)) {
           String name = file.getFileName().toString();
           Optional<SetRule.Claim> claim = rule().claim(setup, below, name);
@@ -256,12 +271,12 @@ public final class RunRecoveryTest {
     @Nullable
     private Integer parts(Beat last, StepLayout layout, RecoveryTest.Difference difference)
         throws IOException {
-      Map<Role, Path> newest = new EnumMap<>(Role.class);
-      last.played().files().forEach((relative, file) -> newest.put(role(relative), file));
+      Map<Place, Path> newest = new HashMap<>();
+      last.played().files().forEach((relative, file) -> newest.put(place(relative), file));
       int parts = 0;
       for (Piece piece : layout.pieces()) {
-        Role role = role(piece.relative());
-        Path truth = role == null ? null : newest.get(role);
+        Place place = place(piece.relative());
+        Path truth = place.role() == null ? null : newest.get(place);
         if (truth != null) {
           Integer differ = difference.between(truth, layout.folder().resolve(piece.relative()));
           if (differ == null) {
@@ -271,61 +286,6 @@ public final class RunRecoveryTest {
         }
       }
       return parts;
-    }
-
-    /** The newest step that should come back: of copies by the plan, of files by what is left. */
-    private Instant predictedWork(Instant crash) {
-      Instant best = beats.get(0).at();
-      int left = left();
-      for (int i = 0; i < beats.size(); i++) {
-        if (i <= left || isCopied(i, crash)) {
-          best = beats.get(i).at();
-        }
-      }
-      return best;
-    }
-
-    /** The newest step that is whole in the folder of the run, −1 if none is. */
-    private int left() {
-      if (drill.way() == FailureMode.DRIVE_GONE) {
-        return -1;
-      }
-      int last = beats.size() - 1;
-      boolean ownNames =
-          beats.get(0).played().files().keySet().stream()
-              .noneMatch(beats.get(last).played().files()::containsKey);
-      return drill.way().leavesFile() ? last : ownNames ? last - 1 : -1;
-    }
-
-    private boolean isCopied(int beat, Instant crash) {
-      Plan plan = harness.plan();
-      Instant rested = beats.get(beat).at().plus(plan.quiet()).plus(TestHarness.LOOK);
-      Instant passed = beat + 1 < beats.size() ? beats.get(beat + 1).at() : rested;
-      Instant ready = rested.isBefore(passed) ? rested : passed;
-      if (ready.isAfter(crash)) {
-        return false;
-      }
-      long step = beats.get(beat).played().step();
-      if (plan.everySave() || plan.everySteps() > 0 && step % plan.everySteps() == 0) {
-        return true;
-      }
-      return !plan.interval().isZero() && isDue(beat, plan, ready, crash);
-    }
-
-    /** By time the newest step is taken as soon as the first one not covered is old enough. */
-    private boolean isDue(int wanted, Plan plan, Instant ready, Instant crash) {
-      int pending = 0;
-      for (int i = 0; i <= wanted; i++) {
-        Instant due = beats.get(pending).at().plus(plan.interval());
-        Instant until = i + 1 < beats.size() ? beats.get(i + 1).at() : crash;
-        if (due.isBefore(until)) {
-          if (i == wanted) {
-            return !ready.isAfter(until);
-          }
-          pending = i + 1;
-        }
-      }
-      return false;
     }
 
     @Nullable

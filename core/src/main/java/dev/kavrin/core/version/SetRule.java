@@ -1,8 +1,10 @@
 package dev.kavrin.core.version;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import dev.kavrin.core.naming.FolderPattern;
 import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
+import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -34,9 +36,11 @@ public record SetRule(List<Member> members) {
   /**
    * How the files of one role are called.
    *
-   * @param folder relative to the set-up's, empty if they lie beside it
+   * @param folder relative to the set-up's, empty if they lie beside it; may have holes, such as
+   *     one folder for each process or step
    * @param pattern a name without {@code {step}} is one file that is written again and again; the
-   *     step is then read from inside it
+   *     step is then read from inside it. One with {@code {n}} or {@code {any}} is of several files
+   *     in each step, such as one of each process
    */
   public record Member(Role role, String folder, NamePattern pattern) {
     public Member {
@@ -48,6 +52,20 @@ public record SetRule(List<Member> members) {
       if (role == Role.SETUP && !folder.isEmpty()) {
         throw new IllegalArgumentException("The set-up itself says where its run lies");
       }
+      FolderPattern.of(folder);
+    }
+
+    @JsonIgnore
+    public FolderPattern folders() {
+      return FolderPattern.of(folder);
+    }
+
+    private boolean isSplit() {
+      return pattern.tellsParts() || folders().tellsParts();
+    }
+
+    private Optional<NameFields> parse(String below, String name) {
+      return folders().parse(below).flatMap(f -> pattern.parse(name).map(f::or));
     }
   }
 
@@ -55,8 +73,9 @@ public record SetRule(List<Member> members) {
    * A file's place in a run.
    *
    * @param step null if only the file itself can tell
+   * @param part which of several files of the role in a step; empty where there is one
    */
-  public record Claim(Role role, Long step) {}
+  public record Claim(Role role, @Nullable Long step, String part) {}
 
   public SetRule {
     members = List.copyOf(members);
@@ -74,10 +93,15 @@ public record SetRule(List<Member> members) {
     return members.stream().filter(m -> m.role() == role).findFirst();
   }
 
+  /** True if a step has several files of a role, of which none may be missing. */
+  public boolean isSplit(Role role) {
+    return member(role).filter(Member::isSplit).isPresent();
+  }
+
   /** Folders to look into, relative to the set-up's. */
   @JsonIgnore
-  public List<String> folders() {
-    return members.stream().map(Member::folder).distinct().toList();
+  public List<FolderPattern> folders() {
+    return members.stream().map(Member::folder).distinct().map(FolderPattern::of).toList();
   }
 
   /** True if a file of that name begins a run. */
@@ -111,16 +135,15 @@ public record SetRule(List<Member> members) {
     String stem = setup(setup).map(NameFields::stem).orElse("");
     for (Member member : members) {
       Optional<NameFields> fields =
-          member.role() != Role.SETUP && member.folder().equals(folder)
-              ? member.pattern().parse(name)
-              : Optional.empty();
+          member.role() != Role.SETUP ? member.parse(folder, name) : Optional.empty();
       boolean same =
           fields
               .filter(f -> f.stem().isEmpty() || stem.isEmpty() || f.stem().equals(stem))
               .isPresent();
       if (same) {
         NameFields.Counter step = fields.get().step();
-        return Optional.of(new Claim(member.role(), step == null ? null : step.value()));
+        return Optional.of(
+            new Claim(member.role(), step == null ? null : step.value(), fields.get().part()));
       }
     }
     return Optional.empty();

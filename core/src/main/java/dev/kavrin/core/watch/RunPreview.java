@@ -1,6 +1,7 @@
 package dev.kavrin.core.watch;
 
 import dev.kavrin.core.backup.RunFolder;
+import dev.kavrin.core.backup.SplitSteps;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
@@ -15,6 +16,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * What a rule for runs finds in a folder, before it is applied.
@@ -49,25 +51,29 @@ public record RunPreview(List<Run> runs, List<String> strangers) {
     for (Path document :
         Discovery.look(disk, folder, List.of(), rule, ProgramProfile.UNKNOWN).documents()) {
       List<RunFolder.StepFiles> steps = new RunFolder(disk, inspector, clock).look(rule, document);
-      runs.add(run(RelativePath.of(folder, document), steps));
+      runs.add(run(folder, rule, document, steps));
       strangers.addAll(strangers(disk, folder, rule, document, steps));
     }
     return new RunPreview(runs, strangers.stream().distinct().limit(MOST_STRANGERS).toList());
   }
 
-  private static Run run(String setup, List<RunFolder.StepFiles> steps) {
+  private static Run run(Path folder, SetRule rule, Path setup, List<RunFolder.StepFiles> steps) {
+    SplitSteps split = new SplitSteps(rule, setup.getFileName().toString(), steps, List.of());
     List<Runs.Step> order =
         Runs.order(
             List.of(), steps.stream().map(s -> new Runs.Seen(s.step(), s.written())).toList());
     return new Run(
-        setup,
+        RelativePath.of(folder, setup),
         steps.isEmpty() ? null : steps.get(0).step(),
         steps.isEmpty() ? null : steps.get(steps.size() - 1).step(),
         order.stream().mapToLong(Runs.Step::run).max().orElse(0),
         count(steps, Role.RESTART),
         count(steps, Role.RESULT),
         steps.stream()
-            .flatMap(s -> s.told().stream().map(t -> "step " + s.step() + ": " + t))
+            .flatMap(
+                s ->
+                    Stream.concat(s.told().stream(), split.lacks(s).stream())
+                        .map(t -> "step " + s.step() + ": " + t))
             .toList());
   }
 
@@ -78,14 +84,9 @@ public record RunPreview(List<Run> runs, List<String> strangers) {
   private static List<String> strangers(
       Disk disk, Path folder, SetRule rule, Path setup, List<RunFolder.StepFiles> steps)
       throws IOException {
-    List<Path> known =
-        steps.stream().flatMap(s -> s.files().values().stream()).map(f -> f.path()).toList();
+    List<Path> known = steps.stream().flatMap(RunFolder.StepFiles::all).map(f -> f.path()).toList();
     List<String> strangers = new ArrayList<>();
-    for (String below : rule.folders()) {
-      Path there = setup.resolveSibling(below).normalize();
-      if (disk.facts(there).filter(FileFacts::isFolder).isEmpty()) {
-        continue;
-      }
+    for (Path there : RunFolder.folders(disk, rule, setup)) {
       for (Path path : disk.list(there)) {
         String name = path.getFileName().toString();
         boolean plain = disk.facts(path).filter(FileFacts::isFile).isPresent();

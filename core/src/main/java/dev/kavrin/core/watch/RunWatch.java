@@ -6,6 +6,7 @@ import dev.kavrin.core.backup.RunFolder.StepFiles;
 import dev.kavrin.core.backup.RunStatus;
 import dev.kavrin.core.backup.SetBackup;
 import dev.kavrin.core.backup.SourceException;
+import dev.kavrin.core.backup.SplitSteps;
 import dev.kavrin.core.journal.BackupFolders;
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.ProjectRecord;
@@ -27,7 +28,9 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Stream;
 
 /**
  * Watches the steps of one run and takes those its plan wants. Calls are serialised; asking how it
@@ -75,16 +78,16 @@ final class RunWatch {
   synchronized boolean tick(ProjectRecord project, boolean handsOff) throws IOException {
     look(project);
     Plan plan = project.planFor(document);
-    List<Wanted> wanted = onDisk().wanted(project.sets(), plan);
+    List<Wanted> wanted = onDisk().wanted(project.sets(), split(project), plan);
     dueSince =
         wanted.stream().map(w -> w.files().since()).min(Comparator.naturalOrder()).orElse(null);
     held = dueSince != null && handsOff && holds(plan.handsOff());
-    told = standing();
+    told = standing(project);
     boolean taken = false;
     for (Wanted step : held ? List.<Wanted>of() : wanted) {
       taken |= take(project, plan, step);
     }
-    told = taken ? standing() : told;
+    told = taken ? standing(project) : told;
     return taken;
   }
 
@@ -139,7 +142,7 @@ final class RunWatch {
   }
 
   private static long size(StepFiles step) {
-    return step.files().values().stream().mapToLong(f -> f.facts().size()).sum();
+    return step.all().mapToLong(f -> f.facts().size()).sum();
   }
 
   private static Duration pause(Duration resting) {
@@ -151,9 +154,14 @@ final class RunWatch {
     return new WantedSteps(steps, recoveries.history().sets(document), clock.running());
   }
 
+  private SplitSteps split(ProjectRecord project) {
+    return new SplitSteps(
+        project.sets(), setup.getFileName().toString(), steps, recoveries.history().sets(document));
+  }
+
   /** False if it is better to wait: for its files to rest, or for one that is yet to come. */
   private boolean take(ProjectRecord project, Plan plan, Wanted step) throws IOException {
-    Map<Role, StepFile> files = new EnumMap<>(step.files().files());
+    Map<Role, List<StepFile>> files = new EnumMap<>(step.files().files());
     WantedSteps known = onDisk();
     files.keySet().removeIf(r -> !step.roles().contains(r) && !known.isHeld(step.files(), r));
     Duration since = step.files().since();
@@ -163,19 +171,16 @@ final class RunWatch {
                 s -> s.step() > step.place().step() && s.written().isAfter(step.files().written()));
     boolean rests = clock.running().compareTo(since.plus(plan.quiet())) >= 0;
     boolean waitedLong = clock.running().compareTo(since.plus(plan.hardLimit())) >= 0;
-    boolean complete = files.keySet().containsAll(step.roles());
+    List<String> lacks = split(project).lacks(step.files());
+    boolean complete =
+        files.keySet().containsAll(step.roles())
+            && lacks.isEmpty()
+            && !split(project).isFirst(step.files());
     if (!(rests || passed) || !(complete || passed || waitedLong)) {
       return false;
     }
-    List<String> lacks = new ArrayList<>(step.files().told());
-    step.roles().stream()
-        .filter(r -> !files.containsKey(r))
-        .forEach(r -> lacks.add("its " + r.words() + " is missing"));
-    if (!files.containsKey(Role.RESTART)
-        && !step.roles().contains(Role.RESTART)
-        && project.sets().member(Role.RESTART).isPresent()) {
-      lacks.add("its restart file is not kept by the plan");
-    }
+    lacks.addAll(step.files().told());
+    lacks.addAll(absent(project, step, files.keySet()));
     try {
       maker.take(
           new SetBackup.Order(
@@ -191,6 +196,20 @@ final class RunWatch {
     } catch (SourceException.StillWritten moving) {
       return false;
     }
+  }
+
+  /** What is not there, or not wanted, in words. */
+  private static List<String> absent(ProjectRecord project, Wanted step, Set<Role> there) {
+    List<String> absent = new ArrayList<>();
+    step.roles().stream()
+        .filter(r -> !there.contains(r))
+        .forEach(r -> absent.add("its " + r.words() + " is missing"));
+    if (!there.contains(Role.RESTART)
+        && !step.roles().contains(Role.RESTART)
+        && project.sets().member(Role.RESTART).isPresent()) {
+      absent.add("its restart file is not kept by the plan");
+    }
+    return absent;
   }
 
   /** Takes the newest step because a person says so; empty if there is none. */
@@ -211,11 +230,11 @@ final class RunWatch {
                 new SetBackup.Place(document, newest.run(), newest.step()),
                 setup,
                 files.files(),
-                files.told(),
+                told(project, files),
                 cause,
                 note,
                 false));
-    told = standing();
+    told = standing(project);
     return Optional.of(taken);
   }
 
@@ -231,7 +250,7 @@ final class RunWatch {
   }
 
   @Nullable
-  private RunStatus standing() {
+  private RunStatus standing(ProjectRecord project) {
     WantedSteps known = onDisk();
     List<Runs.Step> order = known.order();
     if (order.isEmpty()) {
@@ -239,7 +258,7 @@ final class RunWatch {
     }
     Runs.Step newest = order.get(order.size() - 1);
     Optional<SetRecord> kept =
-        known.sets().stream().filter(s -> s.member(Role.RESTART).isPresent()).reduce((a, b) -> b);
+        known.sets().stream().filter(s -> s.has(Role.RESTART)).reduce((a, b) -> b);
     return new RunStatus(
         newest.run(),
         newest.step(),
@@ -247,6 +266,10 @@ final class RunWatch {
         kept.map(SetRecord::run).orElse(null),
         kept.map(SetRecord::step).orElse(null),
         kept.map(SetRecord::written).orElse(null),
-        known.files(newest).told());
+        told(project, known.files(newest)));
+  }
+
+  private List<String> told(ProjectRecord project, StepFiles step) {
+    return Stream.concat(split(project).lacks(step).stream(), step.told().stream()).toList();
   }
 }

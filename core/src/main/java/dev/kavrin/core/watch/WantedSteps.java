@@ -2,6 +2,7 @@ package dev.kavrin.core.watch;
 
 import dev.kavrin.core.backup.RunFolder.StepFile;
 import dev.kavrin.core.backup.RunFolder.StepFiles;
+import dev.kavrin.core.backup.SplitSteps;
 import dev.kavrin.core.journal.SetRecord;
 import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.version.Runs;
@@ -47,26 +48,27 @@ record WantedSteps(List<StepFiles> steps, List<SetRecord> sets, Duration now) {
   }
 
   private static boolean holdsAny(SetRecord set, StepFiles step) {
-    return step.files().entrySet().stream().anyMatch(f -> holds(set, f.getKey(), f.getValue()));
+    return step.all().anyMatch(f -> holds(set, f));
   }
 
-  private static boolean holds(SetRecord set, Role role, StepFile file) {
-    return set.member(role)
+  private static boolean holds(SetRecord set, StepFile file) {
+    return set.members().stream()
         .filter(m -> m.path().equals(file.relative()))
         .filter(m -> m.modified().equals(file.facts().modified()))
-        .filter(m -> m.content().length() == file.facts().size())
-        .isPresent();
+        .anyMatch(m -> m.content().length() == file.facts().size());
   }
 
+  /** True if one set has all files of that role that the step has. */
   boolean isHeld(StepFiles step, Role role) {
-    StepFile file = step.files().get(role);
-    return file != null
+    List<StepFile> files = step.files().getOrDefault(role, List.of());
+    return !files.isEmpty()
         && sets.stream()
-            .anyMatch(s -> s.step() == step.step() && s.settled() && holds(s, role, file));
+            .filter(s -> s.step() == step.step() && s.settled())
+            .anyMatch(s -> files.stream().allMatch(f -> holds(s, f)));
   }
 
   /** Those the plan wants, in the order of the work. */
-  List<Wanted> wanted(SetRule rule, Plan plan) {
+  List<Wanted> wanted(SetRule rule, SplitSteps split, Plan plan) {
     List<Runs.Step> order = order();
     Set<Runs.Step> restarts = Set.copyOf(wantedRestarts(order, plan));
     List<Wanted> wanted = new ArrayList<>();
@@ -78,13 +80,16 @@ record WantedSteps(List<StepFiles> steps, List<SetRecord> sets, Duration now) {
           plan.timed()
               && rule.member(Role.RESULT).isPresent()
               && plan.runs().wantsResult(place.step());
-      if (restart && !isHeld(files, Role.RESTART)) {
+      List<SetRecord> lacking =
+          sets.stream().filter(s -> s.place().equals(place) && !s.lacks().isEmpty()).toList();
+      boolean whole = lacking.stream().anyMatch(SplitSteps::told) && split.lacks(files).isEmpty();
+      if (restart && (whole || !isHeld(files, Role.RESTART))) {
         roles.add(Role.RESTART);
       }
-      if (result && !isHeld(files, Role.RESULT)) {
+      if (result && (whole || !isHeld(files, Role.RESULT))) {
         roles.add(Role.RESULT);
       }
-      boolean known = sets.stream().anyMatch(s -> s.place().equals(place) && !s.lacks().isEmpty());
+      boolean known = !lacking.isEmpty() && !whole;
       boolean anyThere = roles.stream().anyMatch(files.files()::containsKey);
       if (anyThere && !(known && wasTakenAsItIs(files))) {
         wanted.add(new Wanted(place, files, both(restart, result)));
@@ -140,7 +145,7 @@ record WantedSteps(List<StepFiles> steps, List<SetRecord> sets, Duration now) {
 
   private boolean isAfterHeld(StepFiles step) {
     return sets.stream()
-        .filter(s -> s.member(Role.RESTART).isPresent())
+        .filter(s -> s.has(Role.RESTART))
         .noneMatch(s -> s.written().isAfter(step.written()));
   }
 }

@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
@@ -32,25 +34,30 @@ class RunCountsTest {
     long run = 1;
     long step = 0;
     String setup = "setup-0";
+    int split = random.nextBoolean() ? 1 : 1 + random.nextInt(16);
     for (int n = 0; n < count; n++) {
       boolean rerun = step > 1 && random.nextInt(9) == 0;
       run += rerun ? 1 : 0;
       step = rerun ? 1 + random.nextInt((int) step) : step + 1;
       setup = random.nextInt(6) == 0 ? "setup-" + n : setup;
-      String restart = random.nextInt(7) == 0 ? null : "restart-" + n;
-      String result = random.nextInt(3) == 0 ? "result-" + n : null;
+      List<String> restarts = several(random.nextInt(7) == 0 ? 0 : split, "restart-" + n);
+      List<String> results = several(random.nextInt(3) == 0 ? 1 : 0, "result-" + n);
       boolean diverged = random.nextInt(12) == 0;
-      boolean whole = restart != null && !diverged && random.nextInt(8) > 0;
+      boolean whole = !restarts.isEmpty() && !diverged && random.nextInt(8) > 0;
       Set<String> marks = random.nextInt(20) == 0 ? Set.of("pinned") : Set.of();
-      sets.add(new KeepSet(run, step, setup, restart, result, whole, diverged, marks));
-      for (String id : new String[] {setup, restart, result}) {
-        if (id != null && known.add(id)) {
+      sets.add(new KeepSet(run, step, setup, restarts, results, whole, diverged, marks));
+      for (String id : sets.get(n).contents()) {
+        if (known.add(id)) {
           Instant work = NOW.minusSeconds(60L * (count - n));
           states.add(new KeepState(id, states.size() + 1, work, 100, whole, Set.of()));
         }
       }
     }
     return new History(sets, states);
+  }
+
+  private static List<String> several(int count, String name) {
+    return IntStream.range(0, count).mapToObj(part -> name + "." + part).toList();
   }
 
   private static KeepDecision decide(Counts counts, RunCounts runs, History history) {
@@ -75,8 +82,7 @@ class RunCountsTest {
     history.sets().stream()
         .filter(KeepSet::whole)
         .max(ORDER)
-        .ifPresent(
-            s -> assertThat(kept).containsKeys(s.contents().keySet().toArray(String[]::new)));
+        .ifPresent(s -> assertThat(kept).containsKeys(s.contents().toArray(String[]::new)));
   }
 
   @Property(tries = 300)
@@ -88,18 +94,26 @@ class RunCountsTest {
     RunCounts runs = new RunCounts(restarts, 2, false);
     KeepDecision decision = decide(Counts.newest(0), runs, history);
     List<KeepSet> restartable =
-        history.sets().stream().filter(s -> s.restart() != null).sorted(ORDER).toList();
+        history.sets().stream().filter(s -> !s.restarts().isEmpty()).sorted(ORDER).toList();
+    List<KeepSet> whole = restartable.stream().filter(KeepSet::whole).toList();
     for (KeepSet set :
-        restartable.subList(Math.max(0, restartable.size() - restarts), restartable.size())) {
-      assertThat(decision.kept()).containsKeys(set.restart(), set.setup());
+        Stream.concat(last(restartable, restarts).stream(), last(whole, restarts).stream())
+            .toList()) {
+      assertThat(decision.kept()).containsKey(set.setup());
+      assertThat(decision.kept().keySet()).containsAll(set.restarts());
     }
     for (KeepSet set : history.sets()) {
-      if (set.result() != null && set.step() % 2 == 0) {
-        assertThat(decision.kept()).containsKeys(set.result(), set.setup());
+      if (!set.results().isEmpty() && set.step() % 2 == 0) {
+        assertThat(decision.kept()).containsKey(set.setup());
+        assertThat(decision.kept().keySet()).containsAll(set.results());
       }
     }
     assertThat(decision.kept().size() + decision.dropped().size())
         .isEqualTo(history.states().size());
+  }
+
+  private static List<KeepSet> last(List<KeepSet> sets, int count) {
+    return sets.subList(Math.max(0, sets.size() - count), sets.size());
   }
 
   @Property(tries = 200)

@@ -84,7 +84,11 @@ abstract class OffsiteFixture extends EngineFixture {
   }
 
   List<CopyElsewhere> copies() {
-    return new Elsewhere(recoveries.history()).copies(DOCUMENT);
+    return copiesOf(DOCUMENT);
+  }
+
+  List<CopyElsewhere> copiesOf(UUID document) {
+    return new Elsewhere(recoveries.history()).copies(document);
   }
 
   List<String> kept() {

@@ -91,19 +91,20 @@ class OffsiteRecoveryTest extends OffsiteFixture {
     List<OnlyThere> there = sync.onlyThere(DOCUMENT);
     assertThat(there).hasSize(2).allMatch(v -> v.leaving() == null);
     OnlyThere oldest = there.get(1);
-    assertThat(oldest.backup().workTo()).isBefore(there.get(0).backup().workTo());
+    assertThat(oldest.work()).isBefore(there.get(0).work());
 
     OffsiteRecovery bringing = new OffsiteRecovery(disk, publisher, this);
-    String object = oldest.backup().path();
+    BackupRecord wanted = oldest.backups().get(0);
+    String object = wanted.path();
     bringing.bringOne(store, BEGIN, recovery, project, object);
     assertThat(sync.onlyThere(DOCUMENT)).containsExactly(there.get(0));
     BackupRecord back =
         captures().stream()
-            .filter(b -> b.content().equals(oldest.backup().content()))
+            .filter(b -> b.content().equals(wanted.content()))
             .findFirst()
             .orElseThrow();
     assertThat(bytes(back)).isEqualTo(model(1));
-    assertThat(back.workTo()).isEqualTo(oldest.backup().workTo());
+    assertThat(back.workTo()).isEqualTo(wanted.workTo());
 
     int puts = store.puts.size();
     bringing.bringOne(store, BEGIN, recovery, project, object);

@@ -4,7 +4,6 @@ import dev.kavrin.core.chunk.Sha256;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.NoSuchFileException;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -86,13 +85,11 @@ final class UnsureStore implements Store {
   }
 
   @Override
-  public void put(String name, Body body) throws IOException {
+  public boolean put(String name, Body body) throws IOException {
     boolean arrives = call();
     boolean stops = calls == failsAt || calls == killsAt;
-    if (objects.containsKey(name)) {
-      throw new FileAlreadyExistsException(name);
-    }
-    if (!stops || arrives) {
+    boolean free = !objects.containsKey(name);
+    if (free && (!stops || arrives)) {
       try (InputStream in = body.from(0)) {
         objects.put(name, in.readAllBytes());
         puts.add(name);
@@ -100,6 +97,7 @@ final class UnsureStore implements Store {
       }
     }
     end();
+    return free;
   }
 
   @Override

@@ -169,12 +169,12 @@ class CrashStatesTest {
 
     /** Writes a step's two files and takes it with the set-up. */
     SetRecord step(long step) throws IOException {
-      Map<Role, RunFolder.StepFile> files = new EnumMap<>(Role.class);
+      Map<Role, List<RunFolder.StepFile>> files = new EnumMap<>(Role.class);
       for (Role role : List.of(Role.RESTART, Role.RESULT)) {
         Path file = WORK.resolve("disc-" + step + "." + role.name().toLowerCase(Locale.ROOT));
         save(file, role + " of " + step);
         FileFacts facts = disk.facts(file).orElseThrow();
-        files.put(role, new RunFolder.StepFile(file, "", facts, Duration.ZERO));
+        files.put(role, List.of(new RunFolder.StepFile(file, "", "", facts, Duration.ZERO)));
       }
       return sets.take(
           new SetBackup.Order(

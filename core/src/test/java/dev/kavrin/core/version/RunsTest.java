@@ -77,13 +77,13 @@ class RunsTest {
   @Test
   void aFileIsWhatItsNameAndFolderSayAndOnlyForItsOwnSetUp() {
     assertThat(RULE.claim("disc.setup.json", "restart", "disc-0120.h5"))
-        .contains(new Claim(Role.RESTART, 120L));
+        .contains(new Claim(Role.RESTART, 120L, ""));
     assertThat(RULE.claim("disc.setup.json", "", "disc-0120.h5")).as("another folder").isEmpty();
     assertThat(RULE.claim("disc.setup.json", "restart", "drum-0120.h5"))
         .as("of another run in the same folder")
         .isEmpty();
     assertThat(RULE.claim("disc.setup.json", "", "disc-7.result.h5"))
-        .contains(new Claim(Role.RESULT, 7L));
+        .contains(new Claim(Role.RESULT, 7L, ""));
     assertThat(RULE.claim("disc.setup.json", "", "disc.setup.json")).isEmpty();
     assertThat(RULE.isSetup("disc.setup.json")).isTrue();
     assertThat(RULE.isStep("notes.txt")).isFalse();
@@ -94,7 +94,7 @@ class RunsTest {
   void everyStepANameCanTellIsReadBack(@ForAll @IntRange(max = 2_000_000) int step) {
     String name = String.format("brake disc-%04d.h5", step);
     assertThat(RULE.claim("brake disc.setup.json", "restart", name))
-        .contains(new Claim(Role.RESTART, (long) step));
+        .contains(new Claim(Role.RESTART, (long) step, ""));
   }
 
   @Test

@@ -206,7 +206,7 @@ class ComparisonController {
   /** Which set-up made which result. */
   @Nullable
   private static String setups(List<Sides> sides, Comparison comparison) {
-    Sides setup = sides.stream().filter(s -> "SETUP".equals(s.role())).findFirst().orElse(null);
+    Sides setup = sides.stream().filter(Sides::isSetup).findFirst().orElse(null);
     if (setup == null) {
       return null;
     }

@@ -24,7 +24,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.UUID;
 import java.util.function.DoubleConsumer;
@@ -182,14 +181,10 @@ class Comparisons implements JobKinds {
     for (Sides sides : wanted.sides()) {
       int before = byRole.size();
       byRole.put(
-          word(sides.role()),
+          sides.isSetup() ? "set-up" : sides.what(),
           one(sides, wanted.tolerance(), share -> onTheWay.accept((before + share) / pairs)));
     }
     return Comparison.joined(byRole);
-  }
-
-  private static String word(@Nullable String role) {
-    return role == null || role.equals("SETUP") ? "set-up" : role.toLowerCase(Locale.ROOT);
   }
 
   private Comparison one(Sides sides, @Nullable Double tolerance, DoubleConsumer onTheWay) {

@@ -13,7 +13,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import software.amazon.awssdk.core.exception.SdkException;
-import software.amazon.awssdk.core.sync.RequestBody;
 import software.amazon.awssdk.services.s3.S3Client;
 import software.amazon.awssdk.services.s3.model.CommonPrefix;
 import software.amazon.awssdk.services.s3.model.HeadObjectResponse;
@@ -35,6 +34,7 @@ final class Bucket implements Store {
   private final String bucket;
   private final String begin;
   private final Parts parts;
+  private final Whole whole;
 
   /**
    * @param begin of all names, empty or with a slash at the end
@@ -44,6 +44,7 @@ final class Bucket implements Store {
     this.bucket = bucket;
     this.begin = begin;
     this.parts = new Parts(client, bucket);
+    this.whole = new Whole(client, bucket);
   }
 
   /** What fails at the service, in words that say what a person can do. */
@@ -128,25 +129,16 @@ final class Bucket implements Store {
   }
 
   @Override
-  public void put(String name, Body body) throws IOException {
+  public boolean put(String name, Body body) throws IOException {
     Map<String, String> said = Map.of(SHA256, body.sha256());
-    if (body.length() > Parts.WHOLE_UP_TO) {
-      ask(
-          name,
-          () -> {
-            parts.send(begin + name, body, said);
-            return null;
-          });
-      return;
+    boolean small = body.length() <= Parts.WHOLE_UP_TO;
+    boolean asked = !(small && whole.asksForNames());
+    if (asked && find(name).isPresent()) {
+      return false;
     }
-    try (Reopened bytes = new Reopened(() -> body.from(0))) {
-      ask(
-          name,
-          () ->
-              client.putObject(
-                  r -> r.bucket(bucket).key(begin + name).metadata(said),
-                  RequestBody.fromContentProvider(bytes, body.length(), KIND)));
-    }
+    return ask(
+        name,
+        () -> small ? whole.send(begin + name, body, said) : parts.send(begin + name, body, said));
   }
 
   @Override

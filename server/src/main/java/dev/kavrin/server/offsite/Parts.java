@@ -45,7 +45,8 @@ final class Parts {
     return Math.max(PART, (least + PART - 1) / PART * PART);
   }
 
-  void send(String key, Body body, Map<String, String> said) {
+  /** True: the name was free, as its caller looked. */
+  boolean send(String key, Body body, Map<String, String> said) {
     String upload =
         begun(key)
             .orElseGet(
@@ -68,6 +69,7 @@ final class Parts {
     }
     client.completeMultipartUpload(
         r -> r.bucket(bucket).key(key).uploadId(upload).multipartUpload(m -> m.parts(all)));
+    return true;
   }
 
   private Optional<String> begun(String key) {

@@ -27,7 +27,7 @@ class StoredVersionController {
   }
 
   /** Which version is to come back among the others. */
-  record FetchRequest(@NotNull UUID store, @NotBlank String object) {}
+  record FetchRequest(@NotNull UUID store, @NotBlank String state) {}
 
   @GetMapping("/api/documents/{id}/stored-versions")
   List<StoredVersion> storedVersions(@PathVariable UUID id) {
@@ -39,6 +39,6 @@ class StoredVersionController {
   @ResponseStatus(HttpStatus.ACCEPTED)
   @ApiResponse(responseCode = "202")
   Job fetchStoredVersion(@PathVariable UUID id, @Valid @RequestBody FetchRequest r, Principal who) {
-    return stored.begin(new StoredVersions.Wanted(id, r.store(), r.object()), who.getName());
+    return stored.begin(new StoredVersions.Wanted(id, r.store(), r.state()), who.getName());
   }
 }

@@ -17,7 +17,6 @@ import dev.kavrin.server.job.JobKinds;
 import dev.kavrin.server.job.JobRun;
 import dev.kavrin.server.job.JobService;
 import dev.kavrin.server.platform.ProblemException;
-import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import jakarta.annotation.Nullable;
 import java.io.IOException;
@@ -60,7 +59,9 @@ class StoredVersions implements JobKinds {
   /**
    * A version that no backup folder has any more.
    *
-   * @param object its name in the store
+   * @param objects what is to be fetched, by its names in the store
+   * @param step of its run; null for a version of one file
+   * @param lacks what the step lacked when it was backed up, in words
    * @param work when what it holds was done
    * @param verified when it was last read back there
    * @param leaving since when the store's rules no longer keep it; null if they do
@@ -68,8 +69,10 @@ class StoredVersions implements JobKinds {
   record StoredVersion(
       UUID store,
       String storeName,
-      String object,
       String state,
+      List<String> objects,
+      @Nullable Long step,
+      List<String> lacks,
       Instant work,
       long size,
       Instant verified,
@@ -78,10 +81,12 @@ class StoredVersions implements JobKinds {
       return new StoredVersion(
           v.store().id(),
           v.store().name(),
-          v.backup().path(),
-          v.backup().state(),
-          v.backup().workTo(),
-          v.backup().content().length(),
+          v.state(),
+          v.backups().stream().map(BackupRecord::path).toList(),
+          v.step() == null ? null : v.step().step(),
+          v.step() == null ? List.of() : v.step().lacks(),
+          v.work(),
+          v.bytes(),
           v.verified(),
           v.leaving());
     }
@@ -94,30 +99,25 @@ class StoredVersions implements JobKinds {
   }
 
   /** Which one is to come back. */
-  record Wanted(UUID document, UUID store, String object) {}
+  record Wanted(UUID document, UUID store, String state) {}
 
   /** What came back: a version as all others, pinned so that no rule drops it again at once. */
   record Fetched(String state, long bytes) {}
 
   Job begin(Wanted wanted, String who) {
-    kept(wanted);
-    return jobs.begin(fetching, wanted.store() + " " + wanted.object(), wanted, who);
+    find(wanted);
+    return jobs.begin(fetching, wanted.store() + " " + wanted.state(), wanted, who);
   }
 
-  private Kept kept(Wanted wanted) {
-    Document document = projects.document(wanted.document());
-    Kept kept = projects.kept(document.project());
-    boolean there =
-        kept.offsite().onlyThere(wanted.document()).stream()
-            .anyMatch(
-                v ->
-                    v.store().id().equals(wanted.store())
-                        && v.backup().path().equals(wanted.object()));
-    if (!there) {
-      throw ProblemException.notFound(
-          "No store that answers has that version alone: " + wanted.object());
-    }
-    return kept;
+  private OnlyThere find(Wanted wanted) {
+    Kept kept = projects.kept(projects.document(wanted.document()).project());
+    return kept.offsite().onlyThere(wanted.document()).stream()
+        .filter(v -> v.store().id().equals(wanted.store()) && v.state().equals(wanted.state()))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                ProblemException.notFound(
+                    "No store that answers has that version alone: " + wanted.state()));
   }
 
   private static StoreAddress address(Kept kept, UUID store) {
@@ -132,26 +132,28 @@ class StoredVersions implements JobKinds {
   }
 
   private Fetched fetch(Wanted wanted, JobRun job) throws IOException {
+    OnlyThere version = find(wanted);
     Kept kept = projects.kept(projects.document(wanted.document()).project());
     StoreAddress address = address(kept, wanted.store());
-    job.at(-1, "Fetching " + wanted.object() + " from " + address.name());
     try (Store store = engine.stores().open(address)) {
-      BackupRecord backup =
-          new OffsiteRecovery(engine.disk(), engine.publisher(), clock)
-              .bringOne(
-                  store, address.begin(), kept.folders().first(), kept.project(), wanted.object());
+      OffsiteRecovery recovery = new OffsiteRecovery(engine.disk(), engine.publisher(), clock);
+      for (BackupRecord backup : version.backups()) {
+        job.at(-1, "Fetching " + backup.path() + " from " + address.name());
+        recovery.bringOne(
+            store, address.begin(), kept.folders().first(), kept.project(), backup.path());
+      }
       kept.folders()
           .record(
               new JournalEntry.Marked(
                   clock.instant(),
                   wanted.document(),
-                  backup.state(),
+                  version.state(),
                   "pinned",
                   true,
                   job.person(),
                   "Fetched from " + address.name()));
       follower.follow();
-      return new Fetched(backup.state(), backup.content().length());
+      return new Fetched(version.state(), version.bytes());
     } catch (NoSuchFileException gone) {
       throw ProblemException.notFound(
           address.name() + " has that version no more. Nothing was fetched.");

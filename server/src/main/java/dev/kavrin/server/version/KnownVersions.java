@@ -14,8 +14,8 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
@@ -23,6 +23,9 @@ import tools.jackson.core.type.TypeReference;
 /** States with what stands of them, for many documents in a handful of queries. */
 @Component
 class KnownVersions {
+  /** What one looks at first to see a step. */
+  private static final List<String> ROLES = List.of("RESULT", "RESTART", "SETUP");
+
   private static final int STATES_AT_HAND = 100_000;
 
   private final VersionRows.States states;
@@ -79,11 +82,29 @@ class KnownVersions {
       return members.stream().filter(Member::stands).toList();
     }
 
-    /** Its standing file of a role; a state that is a single file stands for a set-up. */
-    Optional<Member> standing(String role) {
-      return standing().stream()
-          .filter(m -> m.role() == null ? role.equals("SETUP") : m.role().equals(role))
-          .findFirst();
+    /**
+     * Its standing files of a role, each by what it is called in the step: {@code restart}, or
+     * {@code restart 3} where the step is split. A state that is a single file stands for a set-up.
+     */
+    Map<String, Member> standing(String role) {
+      List<Member> files =
+          standing().stream()
+              .filter(m -> m.role() == null ? role.equals("SETUP") : m.role().equals(role))
+              .sorted(Comparator.comparing(Member::path))
+              .toList();
+      String word = role.toLowerCase(Locale.ROOT);
+      Map<String, Member> named = new LinkedHashMap<>();
+      for (Member file : files) {
+        named.put(files.size() == 1 ? word : word + " " + (named.size() + 1), file);
+      }
+      return named;
+    }
+
+    /** The most telling file first: results, restart files, the set-up. */
+    Map<String, Member> named() {
+      Map<String, Member> named = new LinkedHashMap<>();
+      ROLES.forEach(role -> named.putAll(standing(role)));
+      return named;
     }
 
     List<CopyRow> copies() {
@@ -135,9 +156,7 @@ class KnownVersions {
 
     /** What one looks at to see it: the result of a step, else its restart file, else the file. */
     Member shown() {
-      return standing().stream()
-          .min(Comparator.comparing(m -> List.of("RESULT", "RESTART", "SETUP").indexOf(m.role())))
-          .orElseThrow();
+      return named().values().iterator().next();
     }
   }
 

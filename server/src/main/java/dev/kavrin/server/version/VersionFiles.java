@@ -11,7 +11,6 @@ import dev.kavrin.server.project.Document;
 import dev.kavrin.server.project.ProjectService;
 import dev.kavrin.server.version.KnownVersions.KnownVersion;
 import dev.kavrin.server.version.KnownVersions.Member;
-import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -31,7 +30,6 @@ import org.springframework.transaction.annotation.Transactional;
 /** The files behind states: a reachable copy of each, and what it is properly called. */
 @Service
 public class VersionFiles {
-  private static final List<String> ROLES = List.of("RESULT", "RESTART", "SETUP");
   private static final Comparator<CopyRow> OURS =
       Comparator.comparing(c -> !CopyKind.valueOf(c.sourceKind).isOurs());
   private static final Comparator<CopyRow> BEST =
@@ -128,9 +126,13 @@ public class VersionFiles {
   /**
    * Two files to hold against each other.
    *
-   * @param role of both in their run, null for a document that is one file
+   * @param what both are in their step, such as {@code restart}
    */
-  public record Sides(@Nullable String role, Side a, Side b) {}
+  public record Sides(String what, Side a, Side b) {
+    public boolean isSetup() {
+      return what.equals("setup");
+    }
+  }
 
   /**
    * What to compare of two states, the most telling first: of steps result, restart file and
@@ -138,17 +140,15 @@ public class VersionFiles {
    */
   public List<Sides> sides(UUID id, String a, String b) {
     Document document = projects.document(id);
-    KnownVersion inA = held(document, a);
-    KnownVersion inB = held(document, b);
+    Map<String, Member> inA = held(document, a).named();
+    Map<String, Member> inB = held(document, b).named();
     List<Sides> sides = new ArrayList<>();
-    for (String role : ROLES) {
-      Optional<Member> left = inA.standing(role);
-      Optional<Member> right = inB.standing(role);
-      if (left.isPresent() && right.isPresent()) {
-        sides.add(
-            new Sides(left.get().role(), side(document, left.get()), side(document, right.get())));
-      }
-    }
+    inA.forEach(
+        (what, left) -> {
+          if (inB.containsKey(what)) {
+            sides.add(new Sides(what, side(document, left), side(document, inB.get(what))));
+          }
+        });
     if (sides.isEmpty()) {
       throw ProblemException.badInput(
           "nothing-in-common", "The two versions have no file in common that could be compared.");
@@ -167,8 +167,7 @@ public class VersionFiles {
   public Side side(UUID id, String state) {
     Document document = projects.document(id);
     KnownVersion held = held(document, state);
-    return ROLES.stream()
-        .flatMap(role -> held.standing(role).stream())
+    return held.named().values().stream()
         .findFirst()
         .map(m -> side(document, m))
         .orElseThrow(() -> ProblemException.notFound("No copy of that version can be reached."));
@@ -183,7 +182,7 @@ public class VersionFiles {
   public record Inside(String content, String part) {}
 
   /**
-   * Where a part of a state lies; of a step it begins with the role of its file.
+   * Where a part of a state lies; of a step it begins with what its file is in that.
    *
    * @throws ProblemException the state has no such file any more
    */
@@ -193,11 +192,9 @@ public class VersionFiles {
     if (!held.isStep()) {
       return new Inside(held.shown().content().id(), part);
     }
-    String role = part.substring(0, Math.max(0, part.indexOf('/')));
-    return held.standing().stream()
-        .filter(m -> m.role() != null && m.role().equalsIgnoreCase(role))
-        .findFirst()
-        .map(m -> new Inside(m.content().id(), part.substring(role.length() + 1)))
+    String what = part.substring(0, Math.max(0, part.indexOf('/')));
+    return Optional.ofNullable(held.named().get(what))
+        .map(m -> new Inside(m.content().id(), part.substring(what.length() + 1)))
         .orElseThrow(() -> ProblemException.notFound("No copy of that version can be reached."));
   }
 

@@ -142,23 +142,17 @@ public class VersionInventories {
   /** Null where nothing can be looked into. */
   @Nullable
   private static Inventory joined(KnownVersion state, Map<String, Inventory> read) {
-    List<Member> members =
-        state.standing().stream()
-            .filter(m -> read.containsKey(m.content().id()))
-            .filter(m -> !read.get(m.content().id()).parts().isEmpty())
-            .toList();
-    if (members.isEmpty()) {
-      return null;
-    }
-    if (!state.isStep()) {
-      return read.get(members.get(0).content().id());
-    }
     List<Part> parts = new ArrayList<>();
-    for (Member member : members) {
-      String role = Objects.requireNonNull(member.role()).toLowerCase(java.util.Locale.ROOT);
-      read.get(member.content().id()).parts().forEach(p -> parts.add(p.under(role)));
+    for (Map.Entry<String, Member> file : state.named().entrySet()) {
+      Inventory inside = read.get(file.getValue().content().id());
+      if (inside != null && !inside.parts().isEmpty()) {
+        if (!state.isStep()) {
+          return inside;
+        }
+        inside.parts().forEach(p -> parts.add(p.under(file.getKey())));
+      }
     }
-    return Inventory.of("step", parts, List.of());
+    return parts.isEmpty() ? null : Inventory.of("step", parts, List.of());
   }
 
   @Nullable
