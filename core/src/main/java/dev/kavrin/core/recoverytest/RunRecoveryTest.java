@@ -98,8 +98,7 @@ public final class RunRecoveryTest {
       Optional<Survivor> best =
           survivors().stream()
               .max(Comparator.comparingLong(Survivor::step).thenComparing(s -> !s.held()));
-      RunForecast forecast = new RunForecast(beats, harness.plan(), drill.way());
-      Duration predicted = forecast.loss(crash);
+      Duration predicted = new RunForecast(beats, harness.plan(), drill.way()).loss(crash);
       if (best.isEmpty()) {
         return record(
             began,
@@ -107,7 +106,7 @@ public final class RunRecoveryTest {
             null,
             null,
             null,
-            "Nothing whole was found; the run would" + " have to begin anew.",
+            "Nothing whole was found; the run would have to begin anew.",
             Verdict.NOT_CHECKED);
       }
       Restorer restorer = new Restorer(disk, publisher, inspector, harness.keep(), harness.clock());
