@@ -119,8 +119,8 @@ function Editor({ project, onClose }: { project: Project; onClose: () => void })
       <Text fontSize="13px" color="muted" mb="2">
         {"{stem}"} is the name the files share, {"{step}"} the step. Leave {"{step}"} out where one
         file is written again and again; the step is then read from inside it. The folder counts
-        from the set-up; leave it empty if the files lie beside it. Where each process writes a file of
-        its own, {"{n}"} stands for its number, or {"{any}"} for any words, in the name or in the
+        from the set-up; leave it empty if the files lie beside it. Where each process writes a file
+        of its own, {"{n}"} stands for its number, or {"{any}"} for any words, in the name or in the
         folder: a step then needs all of them.
       </Text>
       <Grid templateColumns="110px 150px 1fr" gap="2" alignItems="baseline" mb="3">
