@@ -16,6 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -44,8 +45,9 @@ class RecordsTest {
     Journal journal = new Journal(new RealDisk(), app.keep().resolve(".kavrin/journal.jsonl"));
     for (int n = 0; n < 3; n++) {
       journal.append(
-          new JournalEntry.Marked(
-              Instant.now(), UUID.randomUUID(), "nobody", "pinned", true, "Ilse Quarn", null));
+          List.of(
+              new JournalEntry.Marked(
+                  Instant.now(), UUID.randomUUID(), "nobody", "pinned", true, "Ilse Quarn", null)));
     }
     app.write(app.live(), model("hull", "deck"));
     await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 2);

@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -152,11 +153,24 @@ public final class BackupFolder {
 
   /** Writes a line and takes it in. A project keeps the folder name it has here. */
   public void record(JournalEntry entry) throws IOException {
+    record(List.of(entry));
+  }
+
+  /** The same for several, flushed once. */
+  public void record(List<? extends JournalEntry> entries) throws IOException {
+    if (entries.isEmpty()) {
+      return;
+    }
     requireHere();
-    JournalEntry fitted = entry instanceof JournalEntry.ProjectSet set ? fitted(set) : entry;
+    List<JournalEntry> fitted = new ArrayList<>();
+    for (JournalEntry entry : entries) {
+      fitted.add(entry instanceof JournalEntry.ProjectSet set ? fitted(set) : entry);
+    }
     journal.append(fitted);
-    history.add(fitted);
-    listeners.forEach(l -> l.accept(fitted));
+    for (JournalEntry entry : fitted) {
+      history.add(entry);
+      listeners.forEach(l -> l.accept(entry));
+    }
   }
 
   private JournalEntry.ProjectSet fitted(JournalEntry.ProjectSet set) {

@@ -133,11 +133,16 @@ public final class BackupFolders {
    * @throws IOException no folder took it
    */
   public void record(JournalEntry fact) throws IOException {
+    record(List.of(fact));
+  }
+
+  /** The same for several, flushed once in each. */
+  public void record(List<? extends JournalEntry> facts) throws IOException {
     IOException failure = null;
     boolean taken = false;
     for (BackupFolder folder : current()) {
       try {
-        folder.record(fact);
+        folder.record(facts);
         taken = true;
       } catch (IOException failed) {
         failure = failed;

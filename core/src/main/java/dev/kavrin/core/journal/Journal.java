@@ -13,6 +13,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -33,6 +36,7 @@ public final class Journal {
 
   private final Disk disk;
   private final Path file;
+  private final Queue<Waiting> waiting = new ConcurrentLinkedQueue<>();
 
   public Journal(Disk disk, Path file) {
     this.disk = disk;
@@ -43,13 +47,60 @@ public final class Journal {
     return file;
   }
 
-  /** Returns once the entry is on the device. */
-  public synchronized void append(JournalEntry entry) throws IOException {
+  /** Lines of one caller, who waits until they are on the device. */
+  private static final class Waiting {
+    private final String lines;
+    private boolean written;
+    private IOException failure;
+
+    Waiting(String lines) {
+      this.lines = lines;
+    }
+  }
+
+  /**
+   * Returns once the entries are on the device, in that order and with none between them. What
+   * several callers bring while the device is busy is flushed in one go.
+   */
+  public void append(List<? extends JournalEntry> entries) throws IOException {
+    Waiting own = new Waiting(entries.stream().map(Journal::line).collect(Collectors.joining()));
+    waiting.add(own);
+    synchronized (this) {
+      if (!own.written) {
+        writeAllThatWait();
+      }
+    }
+    if (own.failure != null) {
+      throw own.failure;
+    }
+  }
+
+  /** One that fails fails all whose lines were with it: nobody knows which of them arrived. */
+  private void writeAllThatWait() {
+    List<Waiting> all = new ArrayList<>();
+    for (Waiting next = waiting.poll(); next != null; next = waiting.poll()) {
+      all.add(next);
+    }
+    IOException failure = new IOException(file + " was not written");
+    try {
+      write(all.stream().map(w -> w.lines).collect(Collectors.joining()));
+      failure = null;
+    } catch (IOException failed) {
+      failure = failed;
+    } finally {
+      for (Waiting each : all) {
+        each.failure = failure;
+        each.written = true;
+      }
+    }
+  }
+
+  private void write(String lines) throws IOException {
     boolean fresh = disk.facts(file).isEmpty();
     boolean torn = !fresh && !endsWithNewline();
-    byte[] line = ((torn ? "\n" : "") + line(entry)).getBytes(StandardCharsets.UTF_8);
+    byte[] bytes = ((torn ? "\n" : "") + lines).getBytes(StandardCharsets.UTF_8);
     try (Sink sink = disk.append(file)) {
-      sink.write(line, 0, line.length);
+      sink.write(bytes, 0, bytes.length);
       sink.flush();
     }
     if (fresh) {

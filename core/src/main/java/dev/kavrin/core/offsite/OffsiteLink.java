@@ -202,10 +202,13 @@ final class OffsiteLink implements AutoCloseable {
     news.removeIf(fact -> !journal.history().isNews(fact));
     news.addAll(arrived);
     journal.append(news);
-    for (JournalEntry entry : arrived) {
-      if (entry instanceof CopyElsewhere copy) {
-        folders.record(copy);
-      }
+    List<CopyElsewhere> copies =
+        arrived.stream()
+            .filter(CopyElsewhere.class::isInstance)
+            .map(CopyElsewhere.class::cast)
+            .toList();
+    if (!copies.isEmpty()) {
+      folders.record(copies);
     }
   }
 

@@ -8,7 +8,6 @@ import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.CopyElsewhere;
 import dev.kavrin.core.journal.Elsewhere;
 import dev.kavrin.core.journal.History;
-import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.journal.JournalEntry.DocumentSet;
 import dev.kavrin.core.journal.JournalEntry.ProjectSet;
 import dev.kavrin.core.journal.ProjectRecord;
@@ -206,11 +205,10 @@ public final class OffsiteRecovery {
     if (to.history().project(as.id()).isEmpty()) {
       to.record(new ProjectSet(clock.instant(), "brought back", as));
     }
-    for (JournalEntry fact : there.facts(as.id())) {
-      if (!(fact instanceof ProjectSet) && to.history().isNews(fact)) {
-        to.record(fact);
-      }
-    }
+    to.record(
+        there.facts(as.id()).stream()
+            .filter(fact -> !(fact instanceof ProjectSet) && to.history().isNews(fact))
+            .toList());
   }
 
   private void fetch(

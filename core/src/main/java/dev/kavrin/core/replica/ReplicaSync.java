@@ -98,11 +98,7 @@ public final class ReplicaSync {
   }
 
   private static void tell(BackupFolder from, BackupFolder to, UUID project) throws IOException {
-    for (JournalEntry fact : from.history().facts(project)) {
-      if (to.history().isNews(fact)) {
-        to.record(fact);
-      }
-    }
+    to.record(from.history().facts(project).stream().filter(to.history()::isNews).toList());
   }
 
   /**
