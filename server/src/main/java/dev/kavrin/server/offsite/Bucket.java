@@ -25,7 +25,7 @@ final class Bucket implements Store {
   static final String KIND = "application/octet-stream";
 
   /** Each is waited for to travel there and back; more would only queue up on a line of its own. */
-  private static final int AT_ONCE = 4;
+  private static final int AT_ONCE = 8;
 
   private static final Set<String> LOCKED =
       Set.of("AccessDenied", "ObjectLocked", "InvalidRequest", "MethodNotAllowed");
