@@ -11,7 +11,6 @@ type Word = "carried over" | "given up";
 /** The old version beside today's file, for kinds of which only a person can take parts over. */
 export function CarryOver(props: {
   document: DocumentLine;
-  folder: string;
   state: StateView;
   /** The old version as it was laid out. */
   file: string;
@@ -41,7 +40,7 @@ export function CarryOver(props: {
       </Text>
       <Grid templateColumns="48px 1fr" columnGap="2" rowGap="1" mt="1">
         {row("then", props.file, state.size, state.workTo)}
-        {row("today", `${props.folder}/${document.path}`, live.size, live.modified ?? state.workTo)}
+        {row("today", document.path, live.size, live.modified ?? state.workTo)}
       </Grid>
       {said ? (
         <Text role="status" mt="1">

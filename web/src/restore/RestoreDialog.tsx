@@ -22,7 +22,7 @@ export function RestoreDialog(props: {
   const { state } = props;
   const { inHand, all } = useWhere();
   const at = props.of ? undefined : all.find((d) => d.document.id === props.document);
-  const own = at && { line: at.document, folder: at.project.folder };
+  const own = at?.document;
   return (
     <Dialog.Root open onOpenChange={(e) => !e.open && props.onClose()} size="md">
       <Portal>

@@ -11,8 +11,8 @@ export function TrialPanel(props: {
   document: string;
   state: StateView;
   program: string;
-  /** Whose version it is, and the folder of its project; absent if it goes into another document. */
-  own?: { line: DocumentLine; folder: string } | undefined;
+  /** Whose version it is; absent if it goes into another document. */
+  own?: DocumentLine | undefined;
   /** Shows the next older state here. */
   onNext?: (() => void) | undefined;
 }) {
@@ -70,14 +70,7 @@ export function TrialPanel(props: {
               {props.onNext ? "wrong, show the next older one" : "it is wrong"}
             </Side>
           </Flex>
-          {props.own && (
-            <CarryOver
-              document={props.own.line}
-              folder={props.own.folder}
-              state={state}
-              file={trial.data.file}
-            />
-          )}
+          {props.own && <CarryOver document={props.own} state={state} file={trial.data.file} />}
         </Box>
       ) : (
         <Flex gap="2" mt="2" wrap="wrap" align="center">
