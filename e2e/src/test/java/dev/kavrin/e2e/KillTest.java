@@ -44,6 +44,8 @@ class KillTest {
         Page page = browser.enter(service.start());
         makeProject(page, work, keep);
       }
+      service.end();
+      service.launch();
       AtomicBoolean working = new AtomicBoolean(true);
       Thread worker = new Thread(() -> work(model, working));
       worker.start();

@@ -60,6 +60,8 @@ class KilledRestoresTest {
         save(work, n, known);
         Owner.give(work);
       }
+      service.end();
+      api = new Api(service.start());
       for (int kill = 0; kill < KILLS; kill++) {
         AtomicBoolean on = new AtomicBoolean(true);
         Api client = api;

@@ -200,15 +200,20 @@ final class Service implements AutoCloseable {
     process.destroyForcibly().waitFor(20, TimeUnit.SECONDS);
   }
 
+  /** Ends by itself, as when one stops it; what it loaded spares later starts their loading. */
+  void end() throws InterruptedException {
+    process.destroy();
+    if (process.waitFor(30, TimeUnit.SECONDS)) {
+      Deployed.written(archive);
+    } else {
+      kill();
+    }
+  }
+
   @Override
   public void close() throws Exception {
     if (process != null) {
-      process.destroy();
-      if (process.waitFor(30, TimeUnit.SECONDS)) {
-        Deployed.written(archive);
-      } else {
-        kill();
-      }
+      end();
     }
     words();
     sql("drop database if exists " + database + " with (force)");

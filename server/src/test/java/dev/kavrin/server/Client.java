@@ -8,7 +8,6 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.time.Duration;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -120,7 +119,7 @@ final class Client {
 
   private HttpRequest.Builder request(String path) {
     return HttpRequest.newBuilder(base.resolve(path))
-        .timeout(Duration.ofSeconds(30))
+        .timeout(Patience.LONG)
         .header("Content-Type", "application/json");
   }
 
