@@ -133,8 +133,9 @@ public final class RunFolder {
   /** Folders in which files of a run may lie, as far as they are there; the set-up's first. */
   public static List<Path> folders(Disk disk, SetRule rule, Path setup) throws IOException {
     Set<Path> found = new LinkedHashSet<>();
+    boolean there = disk.facts(setup.getParent()).filter(FileFacts::isFolder).isPresent();
     for (FolderPattern pattern : rule.folders()) {
-      List<Path> level = List.of(setup.getParent());
+      List<Path> level = there ? List.of(setup.getParent()) : List.of();
       for (int depth = 0; depth < pattern.depth(); depth++) {
         level = below(disk, level, pattern, depth);
       }

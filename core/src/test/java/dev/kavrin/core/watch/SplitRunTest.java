@@ -2,6 +2,7 @@ package dev.kavrin.core.watch;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.kavrin.core.backup.RunFolder;
 import dev.kavrin.core.backup.RunStatus;
 import dev.kavrin.core.journal.BackupRecord;
 import dev.kavrin.core.journal.JournalEntry;
@@ -23,6 +24,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
+import java.util.Comparator;
 import java.util.List;
 import java.util.UUID;
 import java.util.stream.IntStream;
@@ -227,6 +229,28 @@ class SplitRunTest extends EngineFixture {
             "process1/200/field.part",
             "process2/200/field.part",
             "process3/200/field.part");
+  }
+
+  @Test
+  void aRunWhoseFolderIsGoneHasNoStepsAndItsCopiesStay() throws IOException {
+    step(1, 4);
+    pass(HARD_LIMIT);
+    forget(setup.getParent());
+    assertThat(RunFolder.folders(disk, RULE, setup)).isEmpty();
+    pass(Duration.ofMinutes(1));
+    assertThat(whole()).containsExactly(1L);
+    assertThat(watch.status())
+        .filteredOn(s -> s.document().equals(RUN))
+        .singleElement()
+        .satisfies(s -> assertThat(s.present()).isFalse());
+  }
+
+  private static void forget(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
+    }
   }
 
   private BackupRecord copy(String unit) {
