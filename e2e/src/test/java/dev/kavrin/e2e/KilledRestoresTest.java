@@ -84,6 +84,11 @@ class KilledRestoresTest {
         await().atMost(Patience.LONG).until(() -> history(keep).undone().isEmpty());
         check(service.world(), known, "kill " + kill);
       }
+      // On a slow machine every one of them may have been cut off and taken back.
+      Api settled = api;
+      await()
+          .atMost(Patience.LONG)
+          .until(() -> restoreOnce(settled, service.world(), 1).body().path("done").asBoolean());
       agree(api, keep);
       agreeOnBundles(api);
     }
