@@ -3,7 +3,7 @@ package dev.kavrin.core.backup;
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
 import dev.kavrin.core.health.Inspector;
-import dev.kavrin.core.naming.FolderPattern;
+import dev.kavrin.core.naming.PathPattern;
 import dev.kavrin.core.naming.RelativePath;
 import dev.kavrin.core.units.Clockwork;
 import dev.kavrin.core.version.SetRule;
@@ -134,7 +134,7 @@ public final class RunFolder {
   public static List<Path> folders(Disk disk, SetRule rule, Path setup) throws IOException {
     Set<Path> found = new LinkedHashSet<>();
     boolean there = disk.facts(setup.getParent()).filter(FileFacts::isFolder).isPresent();
-    for (FolderPattern pattern : rule.folders()) {
+    for (PathPattern pattern : rule.folders()) {
       List<Path> level = there ? List.of(setup.getParent()) : List.of();
       for (int depth = 0; depth < pattern.depth(); depth++) {
         level = below(disk, level, pattern, depth);
@@ -144,7 +144,7 @@ public final class RunFolder {
     return List.copyOf(found);
   }
 
-  private static List<Path> below(Disk disk, List<Path> level, FolderPattern pattern, int depth)
+  private static List<Path> below(Disk disk, List<Path> level, PathPattern pattern, int depth)
       throws IOException {
     List<Path> below = new ArrayList<>();
     for (Path folder : level) {

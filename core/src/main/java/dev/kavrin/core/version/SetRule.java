@@ -1,9 +1,9 @@
 package dev.kavrin.core.version;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
-import dev.kavrin.core.naming.FolderPattern;
 import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
+import dev.kavrin.core.naming.PathPattern;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.util.List;
@@ -52,12 +52,12 @@ public record SetRule(List<Member> members) {
       if (role == Role.SETUP && !folder.isEmpty()) {
         throw new IllegalArgumentException("The set-up itself says where its run lies");
       }
-      FolderPattern.of(folder);
+      PathPattern.of(folder);
     }
 
     @JsonIgnore
-    public FolderPattern folders() {
-      return FolderPattern.of(folder);
+    public PathPattern folders() {
+      return PathPattern.of(folder);
     }
 
     private boolean isSplit() {
@@ -100,8 +100,8 @@ public record SetRule(List<Member> members) {
 
   /** Folders to look into, relative to the set-up's. */
   @JsonIgnore
-  public List<FolderPattern> folders() {
-    return members.stream().map(Member::folder).distinct().map(FolderPattern::of).toList();
+  public List<PathPattern> folders() {
+    return members.stream().map(Member::folder).distinct().map(PathPattern::of).toList();
   }
 
   /** True if a file of that name begins a run. */

@@ -171,11 +171,10 @@ final class RunWatch {
                 s -> s.step() > step.place().step() && s.written().isAfter(step.files().written()));
     boolean rests = clock.running().compareTo(since.plus(plan.quiet())) >= 0;
     boolean waitedLong = clock.running().compareTo(since.plus(plan.hardLimit())) >= 0;
-    List<String> lacks = split(project).lacks(step.files());
+    SplitSteps split = split(project);
+    List<String> lacks = split.lacks(step.files());
     boolean complete =
-        files.keySet().containsAll(step.roles())
-            && lacks.isEmpty()
-            && !split(project).isFirst(step.files());
+        files.keySet().containsAll(step.roles()) && lacks.isEmpty() && !split.isFirst(step.files());
     if (!(rests || passed) || !(complete || passed || waitedLong)) {
       return false;
     }

@@ -8,7 +8,7 @@ import java.util.Optional;
  * Where files lie below a folder: names of folders with slashes between, each of which may have
  * holes like a {@link NamePattern}. Empty for the folder itself.
  */
-public final class FolderPattern {
+public final class PathPattern {
   private final List<Segment> segments = new ArrayList<>();
 
   /** One folder's name: as it is, or with holes. */
@@ -20,7 +20,7 @@ public final class FolderPattern {
     }
   }
 
-  private FolderPattern(String text) {
+  private PathPattern(String text) {
     for (String name : text.isEmpty() ? new String[0] : text.split("/")) {
       segments.add(
           new Segment(
@@ -31,8 +31,8 @@ public final class FolderPattern {
   /**
    * @throws IllegalArgumentException a name has a hole that is none
    */
-  public static FolderPattern of(String text) {
-    return new FolderPattern(text);
+  public static PathPattern of(String text) {
+    return new PathPattern(text);
   }
 
   /** How many folders down. */
