@@ -25,6 +25,11 @@ import java.util.TreeSet;
  * made: bytes not flushed may be missing, names not flushed may be missing or still there.
  */
 public final class CrashDisk implements Disk {
+  private static final boolean FULL = Boolean.getBoolean("kavrin.full");
+  private static final double[] CHANCES =
+      FULL ? new double[] {0, 0.3, 0.5, 0.8, 1} : new double[] {0, 0.5, 1};
+  private static final int ROUNDS = FULL ? 4 : 1;
+
   /** One file, whatever names it has. */
   private static final class Node {
     private final long number;
@@ -67,6 +72,21 @@ public final class CrashDisk implements Disk {
   /** Steps so far; a crash can be made after any of them. */
   public int steps() {
     return steps.size();
+  }
+
+  /**
+   * States that could stand after a crash behind the first {@code upTo} steps: of what was not
+   * flushed nothing, half and all survived; in the full run other shares too, several times over.
+   */
+  public List<CrashDisk> states(int upTo) {
+    List<CrashDisk> all = new ArrayList<>();
+    for (double chance : CHANCES) {
+      boolean sure = chance == 0 || chance == 1;
+      for (int round = 0; round < (sure ? 1 : ROUNDS); round++) {
+        all.add(after(upTo, new Random(31L * upTo + round), chance));
+      }
+    }
+    return all;
   }
 
   /**

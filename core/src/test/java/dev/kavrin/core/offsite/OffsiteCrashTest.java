@@ -39,7 +39,6 @@ import java.time.InstantSource;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Random;
 import java.util.UUID;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -54,7 +53,6 @@ class OffsiteCrashTest {
   private static final String BEGIN = "carriage-0/";
   private static final InstantSource CLOCK = () -> Instant.parse("2031-03-03T10:00:00Z");
   private static final List<String> TEXTS = List.of("one", "two", "three");
-  private static final double[] CHANCES = {0, 0.5, 1};
 
   private final ProjectRecord project =
       ProjectRecord.of(
@@ -196,9 +194,8 @@ class OffsiteCrashTest {
     UnsureStore whole = store;
     int begun = arrivedAt.get(StoreMark.NAME);
     for (int upTo = begun; upTo <= recorded.steps(); upTo++) {
-      for (double chance : CHANCES) {
+      for (CrashDisk cut : recorded.states(upTo)) {
         store = storeAt(upTo, whole);
-        CrashDisk cut = recorded.after(upTo, new Random(31L * upTo), chance);
         Machine after = new Machine(kind, cut, KEEP);
         after.settle();
         for (CopyElsewhere copy : after.counting()) {
@@ -235,8 +232,7 @@ class OffsiteCrashTest {
     assertThat(new Machine(kind, recorded, BACK).bring().brought()).hasSize(TEXTS.size());
     List<ContentId> all = TEXTS.stream().map(ContentHash::of).toList();
     for (int upTo = begun; upTo <= recorded.steps(); upTo++) {
-      for (double chance : CHANCES) {
-        CrashDisk cut = recorded.after(upTo, new Random(31L * upTo), chance);
+      for (CrashDisk cut : recorded.states(upTo)) {
         Machine after = new Machine(kind, cut, BACK);
         after.settle();
         assertWhole(after, all, upTo);

@@ -38,9 +38,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** All or none: whatever fails, and wherever it is killed. */
 class GroupRestoreTest {
   private static final Path ROOT = Path.of("/");
-  private static final double[] CHANCES = {0, 0.3, 0.5, 0.8, 1};
   private static final boolean FULL = Boolean.getBoolean("kavrin.full");
-  private static final int ROUNDS = FULL ? 4 : 2;
   private static final int KILLS = FULL ? 200 : 20;
 
   @TempDir Path folder;
@@ -54,15 +52,12 @@ class GroupRestoreTest {
       throws IOException {
     int states = 0;
     for (int upTo = from; upTo <= disk.steps(); upTo++) {
-      for (double chance : CHANCES) {
-        for (int round = 0; round < ROUNDS; round++) {
-          Random random = new Random(31L * upTo + round);
-          Sheets left = new Sheets(kind.over(disk.after(upTo, random, chance)), ROOT);
-          left.settle();
-          left.settle();
-          check.of(left, upTo);
-          states++;
-        }
+      for (CrashDisk cut : disk.states(upTo)) {
+        Sheets left = new Sheets(kind.over(cut), ROOT);
+        left.settle();
+        left.settle();
+        check.of(left, upTo);
+        states++;
       }
     }
     return states;
@@ -108,7 +103,7 @@ class GroupRestoreTest {
                 }
               }
             });
-    assertThat(states).isGreaterThan(500);
+    assertThat(states).isGreaterThan(150);
   }
 
   /** Contents of all files of work and keep. */
