@@ -125,13 +125,14 @@ db_user() { # data
   if [ -f "$1/db.elsewhere" ]; then tail -n 1 "$1/db.elsewhere"; else say kavrin; fi
 }
 
-db_start() {
+# Of its own and on loopback only; tests, which connect hundreds of times, spare the password's digest.
+db_start() { # data [port] [server-options] [authentication]
   local data="$1" pg="$1/pg" bin
   bin=$(pg_bin "$1") || exit 1
   if [ ! -f "$pg/PG_VERSION" ]; then
     as_owner bash -c 'umask 077; mkdir -p "$1"' _ "$pg"
     head -c 24 /dev/urandom | base64 | tr -d '/+=\n' | private_file "$data/db.password"
-    as_owner "$bin/initdb" -D "$pg" -U kavrin -A scram-sha-256 --pwfile="$data/db.password" \
+    as_owner "$bin/initdb" -D "$pg" -U kavrin -A "${4:-scram-sha-256}" --pwfile="$data/db.password" \
       -E UTF8 --locale=C.UTF-8 >/dev/null
   fi
   if ! as_owner "$bin/pg_ctl" -D "$pg" status >/dev/null 2>&1; then

@@ -9,10 +9,16 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.flywaydb.core.Flyway;
 
-/** A database of its own in the PostgreSQL that {@code ./kavrin test} started. */
+/**
+ * A database of its own in the PostgreSQL that {@code ./kavrin test} started: a copy of one whose
+ * tables were made once, by the migrations that the application has.
+ */
 final class TestDatabase implements AutoCloseable {
   private static final AtomicInteger COUNT = new AtomicInteger();
+  private static final String MADE_ONCE = "test_" + ProcessHandle.current().pid() + "_tables";
+  private static boolean made;
 
   private final String name =
       "test_" + ProcessHandle.current().pid() + "_" + COUNT.incrementAndGet();
@@ -33,7 +39,14 @@ final class TestDatabase implements AutoCloseable {
     this.base = "jdbc:postgresql://127.0.0.1:" + port + "/";
     this.proxy = pausable ? new PausableProxy(port) : null;
     this.password = Files.readString(Path.of(folder, "db.password"));
-    admin("create database " + name);
+    synchronized (TestDatabase.class) {
+      if (!made) {
+        admin("create database " + MADE_ONCE);
+        Flyway.configure().dataSource(base + MADE_ONCE, user(), password).load().migrate();
+        made = true;
+      }
+      admin("create database " + name + " template " + MADE_ONCE);
+    }
   }
 
   String url() {

@@ -10,7 +10,7 @@ import tools.jackson.databind.JsonNode;
 
 /** What was set is carried as one file; nothing in it has authority of its own. */
 class TransferTest {
-  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+  @RegisterExtension static final RunningKavrin app = new RunningKavrin();
 
   private JsonNode compared(String document) throws Exception {
     Client.Answer answer =
