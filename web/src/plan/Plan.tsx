@@ -16,6 +16,7 @@ import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { count, isDuration, seconds } from "../shared/words";
 import { Advice } from "./Advice";
+import { Beside } from "./Beside";
 import { EarlierPlans } from "./EarlierPlans";
 import { Form } from "./PlanForm";
 import { Price } from "./Price";
@@ -126,6 +127,7 @@ function Editor({
             answer={figures.data}
             project={project.id}
             holds={!dirty}
+            beside={<Beside project={project} />}
           >
             <RunRule key={project.version} project={project} />
           </Form>

@@ -444,6 +444,7 @@ export function Form({
   answer,
   project,
   holds,
+  beside,
   children,
 }: {
   plan: PlanRecord;
@@ -454,6 +455,8 @@ export function Form({
   project: string;
   /** True if the plan as shown is the one that holds. */
   holds: boolean;
+  /** What the work needs outside of the project. */
+  beside: ReactNode;
   children?: ReactNode;
 }) {
   const says = summaries(plan, useCompacting(project).data?.proposed);
@@ -495,6 +498,13 @@ export function Form({
       </Section>
       <Section value="tests" title="Regular tests" says={says.tests}>
         <Tests plan={plan} set={set} />
+      </Section>
+      <Section
+        value="beside"
+        title="Beside the project"
+        says="the program's templates and presets, linked files elsewhere"
+      >
+        {beside}
       </Section>
       <Section
         value="runs"

@@ -229,3 +229,45 @@ test("older versions are told for any counts, and 'nothing older' only for none"
     }),
   );
 });
+
+test("what the work needs beside the project is backed up by one press", async () => {
+  const { user } = thePlan();
+  const own = {
+    why: "OWN_FILES",
+    folder: "/srv/tarnwick/.config/tarn/5.1",
+    rule: ["*.layout", "*.preset"],
+    files: 12,
+    bytes: 480_000,
+    allowed: true,
+  };
+  answering({
+    [`${BASE}/beside`]: [
+      own,
+      { ...own, folder: "/etc/tarn", files: 0, bytes: 0, allowed: false },
+      { ...own, why: "LINKED", folder: "/srv/tarnwick/library", backedUpBy: "Library" },
+    ],
+    "POST /api/projects": job(PROJECT),
+  });
+  await user.click(await screen.findByRole("button", { name: /Beside the project/ }));
+  const rows = within(await screen.findByRole("list", { name: "Folders beside the project" }));
+  expect(rows.getAllByText(/^12 files, 480/)).toHaveLength(2);
+  expect(rows.getByText(/Kavrin may not look there/)).toBeDefined();
+  expect(rows.getByText(/backed up as “Library”/)).toBeDefined();
+  expect(rows.getAllByRole("button", { name: /^Back up/ })).toHaveLength(1);
+  await user.click(rows.getByRole("button", { name: `Back up ${own.folder} too` }));
+  await waitFor(() => expect(asked.some((a) => a.what === "POST /api/projects")).toBe(true));
+  expect(asked.find((a) => a.what === "POST /api/projects")?.sent).toEqual({
+    name: "Tarn Modeller 5.1",
+    folder: own.folder,
+    rule: own.rule,
+    recovery: "/mnt/keep",
+    plan: PLAN,
+  });
+});
+
+test("with nothing beside the project it says where such files are named", async () => {
+  const { user } = thePlan();
+  answering({ [`${BASE}/beside`]: [] });
+  await user.click(await screen.findByRole("button", { name: /Beside the project/ }));
+  expect(await screen.findByText(/names no templates, presets or the like/)).toBeDefined();
+});

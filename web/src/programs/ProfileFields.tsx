@@ -6,7 +6,7 @@ import { api, data } from "../api/client";
 import { Quiet, Side } from "../shared/parts";
 import { useSettled } from "../shared/useSettled";
 import { count } from "../shared/words";
-import { KINDS, type ProfileForm } from "./profile";
+import { KINDS, type OwnFilesForm, type ProfileForm } from "./profile";
 
 function Line(props: {
   label: string;
@@ -125,6 +125,57 @@ function Finds({ matches }: { matches: Matches }) {
           ? "finds nothing now"
           : `finds ${count(matches.count, "file")} now: ${matches.files.join(", ")}`)}
     </Text>
+  );
+}
+
+/** Where templates, presets and the like lie. */
+function OwnFiles({
+  value,
+  onChange,
+}: {
+  value: OwnFilesForm[];
+  onChange: (value: OwnFilesForm[]) => void;
+}) {
+  const change = (index: number, changes: Partial<OwnFilesForm>) =>
+    onChange(value.map((o, i) => (i === index ? { ...o, ...changes } : o)));
+  return (
+    <Box role="group" aria-label="Its own files" mt="4">
+      <Text fontSize="13px" fontWeight="600">
+        Its own files
+      </Text>
+      <Text fontSize="12px" color="muted" mb="1">
+        Templates, tool presets, libraries, arrangements of windows, preferences: no documents, and
+        work all the same. Names with * are parted by spaces.
+      </Text>
+      {value.map((o, i) => (
+        <Flex key={i} gap="2" align="center" mb="1.5" wrap="wrap">
+          <Input
+            size="sm"
+            w="260px"
+            fontFamily="mono"
+            borderColor="hairline"
+            aria-label={`Folder of its own files ${i + 1}`}
+            placeholder="~/.config/program/*"
+            value={o.folder}
+            onChange={(e) => change(i, { folder: e.target.value })}
+          />
+          <Input
+            size="sm"
+            w="240px"
+            fontFamily="mono"
+            borderColor="hairline"
+            aria-label={`Names of its own files ${i + 1}`}
+            placeholder="*.preset *.layout"
+            value={o.names}
+            onChange={(e) => change(i, { names: e.target.value })}
+          />
+          <Quiet onClick={() => onChange(value.filter((_, j) => j !== i))}>remove</Quiet>
+        </Flex>
+      ))}
+      <Side size="xs" onClick={() => onChange([...value, { folder: "", names: "" }])}>
+        add a folder of its own files
+      </Side>
+    </Box>
   );
 }
 
@@ -266,6 +317,7 @@ export function ProfileFields({
       >
         add a kind of leftover
       </Side>
+      <OwnFiles value={form.ownFiles} onChange={(ownFiles) => set({ ownFiles })} />
     </Box>
   );
 }

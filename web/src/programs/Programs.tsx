@@ -38,6 +38,9 @@ function Facts({ project }: { project: Project }) {
         program.writesEvery ? `every ${age(seconds(program.writesEvery) * 1000)}` : "unknown",
       )}
       {program.leftovers.map((l) => line(KIND[l.kind] ?? l.kind, `${l.folder}/${l.pattern}`, true))}
+      {program.ownFiles.map((o) =>
+        line("Its own files", o.rule.map((name) => `${o.folder}/${name}`).join("  "), true),
+      )}
     </Box>
   );
 }

@@ -1,6 +1,12 @@
 import type { Leftover, ProgramProfile, SettingsLink } from "../api/schema";
 import { duration, seconds } from "../shared/words";
 
+/** Names as one types them, parted by spaces. */
+export interface OwnFilesForm {
+  folder: string;
+  names: string;
+}
+
 /** A program sheet as edited in fields. */
 export interface ProfileForm {
   name: string;
@@ -12,6 +18,7 @@ export interface ProfileForm {
   logWords: string;
   everyMinutes: string;
   leftovers: Leftover[];
+  ownFiles: OwnFilesForm[];
   settings?: SettingsLink;
 }
 
@@ -32,6 +39,7 @@ export function toForm(sheet: ProgramProfile): ProfileForm {
     logWords: sheet.crashLog?.words ?? "",
     everyMinutes: sheet.writesEvery ? String(seconds(sheet.writesEvery) / 60) : "",
     leftovers: sheet.leftovers,
+    ownFiles: sheet.ownFiles.map((o) => ({ folder: o.folder, names: o.rule.join(" ") })),
     ...(sheet.settings ? { settings: sheet.settings } : {}),
   };
 }
@@ -56,6 +64,9 @@ export function toProfile(form: ProfileForm): ProgramProfile {
       ? { writesEvery: duration(Math.round(minutes * 60)) }
       : {}),
     leftovers: form.leftovers.filter((l) => l.pattern.trim() !== ""),
+    ownFiles: form.ownFiles
+      .map((o) => ({ folder: o.folder.trim(), rule: o.names.split(/\s+/).filter(Boolean) }))
+      .filter((o) => o.folder !== "" && o.rule.length > 0),
     ...(form.settings ? { settings: form.settings } : {}),
   };
 }
@@ -70,4 +81,5 @@ export const NO_PROFILE: ProfileForm = {
   logWords: "",
   everyMinutes: "",
   leftovers: [],
+  ownFiles: [],
 };

@@ -108,11 +108,15 @@ test("the loudest project stands first", async () => {
 });
 
 test("a program nobody described can be watched at work, and what was seen becomes its profile", async () => {
-  const bare = { ...PROJECT, program: { name: "carriage", process: "", leftovers: [] } };
+  const bare = {
+    ...PROJECT,
+    program: { name: "carriage", process: "", leftovers: [], ownFiles: [] },
+  };
   const seen = {
     name: "modeller",
     process: "tarn-modeller",
     leftovers: [{ kind: "AUTOSAVE", folder: ".drafts", pattern: "{stem}~{n}.tmp" }],
+    ownFiles: [],
   };
   const watch = {
     id: "w",

@@ -63,13 +63,19 @@ describe("program sheets", () => {
       leftovers: [{ kind: "RESCUE" as const, folder: ".drafts", pattern: "{stem}.rescue" }],
       lockText: "{user}@{host}:{pid}",
       crashLog: { folder: "~/.tarn/logs", pattern: "session-{n}.log", words: "fatal" },
+      ownFiles: [{ folder: "~/.config/tarn/*", rule: ["*.layout", "*.preset"] }],
     };
     const back = toProfile(toForm(sheet));
     expect({ ...back, writesEvery: seconds(back.writesEvery ?? "") }).toEqual({
       ...sheet,
       writesEvery: 600,
     });
-    expect(toProfile(NO_PROFILE)).toEqual({ name: "unknown program", process: "", leftovers: [] });
+    expect(toProfile(NO_PROFILE)).toEqual({
+      name: "unknown program",
+      process: "",
+      leftovers: [],
+      ownFiles: [],
+    });
   });
 });
 

@@ -41,7 +41,7 @@ const WATCHED = {
   cut: false,
   latest: [],
   proposed: {
-    sheet: { name: "carriage", process: "", leftovers: [] },
+    sheet: { name: "carriage", process: "", leftovers: [], ownFiles: [] },
     documents: ["carriage-01.glb"],
     document: "carriage-01.glb",
     size: 2_900_000,

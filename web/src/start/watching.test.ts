@@ -20,6 +20,7 @@ const proposed: Proposed = {
       { kind: "AUTOSAVE", folder: ".drafts", pattern: "{stem}~{n}.tmp" },
       { kind: "AUTOSAVE", folder: "../drawings", pattern: "sheet-{n}-{stem}.dxf" },
     ],
+    ownFiles: [],
   },
   documents: ["summit-station.glb"],
   document: "summit-station.glb",

@@ -134,7 +134,7 @@ export const PROJECT: Project = {
   recovery: "/mnt/keep",
   recoveries: [{ path: "/mnt/keep", here: true, leaving: false, copies: 34 }],
   rule: ["*.glb"],
-  program: { name: "Tarn Modeller", process: "tarn-modeller", leftovers: [] },
+  program: { name: "Tarn Modeller", process: "tarn-modeller", leftovers: [], ownFiles: [] },
   plan: PLAN,
   exceptions: {},
   version: 7,

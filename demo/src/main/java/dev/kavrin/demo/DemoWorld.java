@@ -101,6 +101,7 @@ public final class DemoWorld {
     begin(carriage, "carriage-02.glb", Carriage.begun());
     begin(station, "summit-station.glb", station());
     Pictures.write(carriage.resolve("pictures"), clock.instant());
+    Presets.write(root.resolve("incline/tools"), clock.instant());
     ProjectRecord stationProject =
         project("Summit station", "station", station, Duration.ofMinutes(15));
     ProjectRecord carriageProject =
@@ -355,7 +356,8 @@ public final class DemoWorld {
                     Meaning.COUNT, "safety.slots",
                     Meaning.FOLDER, "safety.folder"),
                 SettingsLink.Unit.MINUTES,
-                new SettingsLink.Wanted(true, Duration.ofMinutes(5), 3, null, null)));
+                new SettingsLink.Wanted(true, Duration.ofMinutes(5), 3, null, null)))
+        .with(List.of(Presets.FILES));
   }
 
   /** What the stand-in's copies are called and where they lie. */

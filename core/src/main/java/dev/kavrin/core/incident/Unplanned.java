@@ -6,7 +6,6 @@ import dev.kavrin.core.host.Instance;
 import dev.kavrin.core.journal.ProjectRecord;
 import dev.kavrin.core.naming.FileName;
 import java.io.IOException;
-import java.nio.file.FileSystems;
 import java.nio.file.Path;
 import java.util.Collection;
 import java.util.Comparator;
@@ -59,11 +58,10 @@ public record Unplanned(Path file, Instance by, boolean passing, Path proper) {
 
   /** By its name, and not a copy that the program writes by itself. */
   private static boolean isDocument(ProjectRecord project, Path file) {
-    Path name = file.getFileName();
-    return project.rule().stream()
-            .anyMatch(g -> FileSystems.getDefault().getPathMatcher("glob:" + g).matches(name))
+    String name = file.getFileName().toString();
+    return project.takes(file)
         && project.program().leftovers().stream()
-            .noneMatch(l -> l.pattern().parse(name.toString()).isPresent());
+            .noneMatch(l -> l.pattern().parse(name).isPresent());
   }
 
   private static boolean isFile(Disk disk, Path file) {

@@ -5,6 +5,7 @@ import dev.kavrin.core.plan.Plan;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.version.SetRule;
 import jakarta.annotation.Nullable;
+import java.nio.file.FileSystems;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
@@ -79,6 +80,13 @@ public record ProjectRecord(
   /** All recovery folders, the first asked first. */
   public List<String> recoveries() {
     return Stream.concat(Stream.of(recovery), also.stream()).distinct().toList();
+  }
+
+  /** True if a file is a document by its name, wherever it lies. */
+  public boolean takes(Path file) {
+    return rule.stream()
+        .map(glob -> FileSystems.getDefault().getPathMatcher("glob:" + glob))
+        .anyMatch(matcher -> matcher.matches(file.getFileName()));
   }
 
   public ProjectRecord withSlug(String other) {

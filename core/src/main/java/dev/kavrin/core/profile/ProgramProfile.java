@@ -25,6 +25,7 @@ import java.util.stream.Stream;
  * @param settings where its own settings lie and what they should say, null if not linked
  * @param lockText what it writes into its lock file, null if unknown
  * @param crashLog where it writes down itself that it crashed, null if it does not
+ * @param ownFiles its templates, presets and the like, which are no documents
  */
 public record ProgramProfile(
     String name,
@@ -34,11 +35,14 @@ public record ProgramProfile(
     List<Leftover> leftovers,
     @Nullable SettingsLink settings,
     @Nullable LockText lockText,
-    @Nullable CrashLog crashLog) {
+    @Nullable CrashLog crashLog,
+    List<OwnFiles> ownFiles) {
   public static final ProgramProfile UNKNOWN =
       new ProgramProfile("unknown program", "", null, null, List.of(), null);
 
-  /** A program of which neither the text of its lock file nor a crash log is known. */
+  /**
+   * A program of which no text of its lock file, no crash log and no files of its own are known.
+   */
   public ProgramProfile(
       String name,
       String process,
@@ -46,7 +50,11 @@ public record ProgramProfile(
       @Nullable Duration writesEvery,
       List<Leftover> leftovers,
       @Nullable SettingsLink settings) {
-    this(name, process, sessionSign, writesEvery, leftovers, settings, null, null);
+    this(name, process, sessionSign, writesEvery, leftovers, settings, null, null, List.of());
+  }
+
+  public ProgramProfile {
+    ownFiles = ownFiles == null ? List.of() : List.copyOf(ownFiles);
   }
 
   /**
@@ -108,7 +116,13 @@ public record ProgramProfile(
   /** The same with its settings linked, or with null not. */
   public ProgramProfile linked(@Nullable SettingsLink link) {
     return new ProgramProfile(
-        name, process, sessionSign, writesEvery, leftovers, link, lockText, crashLog);
+        name, process, sessionSign, writesEvery, leftovers, link, lockText, crashLog, ownFiles);
+  }
+
+  /** The same with other files of its own. */
+  public ProgramProfile with(List<OwnFiles> files) {
+    return new ProgramProfile(
+        name, process, sessionSign, writesEvery, leftovers, settings, lockText, crashLog, files);
   }
 
   /** The session sign beside a document, if the program keeps one. */

@@ -112,7 +112,8 @@ final class TestHarness {
         sheet.lockText(),
         sheet.crashLog() == null || sheet.crashLog().folder().staysInside()
             ? sheet.crashLog()
-            : null);
+            : null,
+        List.of());
   }
 
   Clockwork clock() {

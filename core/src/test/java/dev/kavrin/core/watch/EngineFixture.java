@@ -186,7 +186,8 @@ public class EngineFixture implements Clockwork {
                 known.leftovers(),
                 known.settings(),
                 lockText,
-                crashLog),
+                crashLog,
+                known.ownFiles()),
             project.plan());
   }
 

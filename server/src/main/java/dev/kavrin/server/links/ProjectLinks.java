@@ -31,7 +31,7 @@ import org.springframework.stereotype.Service;
 
 /** What the documents of a project lean on, and how that stands. */
 @Service
-class ProjectLinks {
+public class ProjectLinks {
   private final ProjectService projects;
   private final VersionService trail;
   private final PathGuard guard;
@@ -56,7 +56,7 @@ class ProjectLinks {
   private record Seen(Path file, long size, long modified) {}
 
   /** All links, those of one document together, in the order they stand in it. */
-  List<LinkRow> of(UUID project) throws IOException {
+  public List<LinkRow> of(UUID project) throws IOException {
     List<Document> documents = projects.documents(project);
     Map<String, UUID> byFile = new HashMap<>();
     documents.forEach(d -> byFile.put(d.live().toString(), d.id()));

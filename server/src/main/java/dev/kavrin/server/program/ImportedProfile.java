@@ -57,7 +57,9 @@ public record ImportedProfile(ProgramProfile carried, ProgramProfile here) {
         all ? carried.leftovers() : here.leftovers(),
         settings ? carried.settings() : here.settings(),
         carried.lockText(),
-        takesLog(confirmed) ? carried.crashLog() : here.crashLog());
+        takesLog(confirmed) ? carried.crashLog() : here.crashLog(),
+        // They are looked at only where Kavrin may, and backed up only once a person says so.
+        carried.ownFiles().isEmpty() ? here.ownFiles() : carried.ownFiles());
   }
 
   private boolean takesLog(Set<String> confirmed) {

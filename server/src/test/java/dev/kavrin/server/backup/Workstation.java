@@ -114,7 +114,8 @@ final class Workstation implements AutoCloseable {
                 ProgramProfile.Leftover.of(CopyKind.RESCUE, ".drafts", "{stem}.rescue")),
             null,
             null,
-            crashLog);
+            crashLog,
+            List.of());
     project =
         project != null
             ? project.with(program, project.plan())
