@@ -24,6 +24,9 @@ const KINDS: [SettingsLink["kind"], string][] = [
   ["XML", "XML"],
   ["LINES", "key and value a line, another separator"],
   ["SINGLE", "one value, the whole file"],
+  ["REGISTRY", "exported registry, only read"],
+  ["PROPERTY_LIST", "property list as XML, only read"],
+  ["SQLITE", "SQLite database, only read"],
 ];
 
 const UNITS: SettingsLink["unit"][] = ["MILLISECONDS", "SECONDS", "MINUTES", "HOURS"];
@@ -37,6 +40,11 @@ const ENDINGS: Record<string, SettingsLink["kind"]> = {
   yaml: "YAML",
   yml: "YAML",
   xml: "XML",
+  reg: "REGISTRY",
+  plist: "PROPERTY_LIST",
+  sqlite: "SQLITE",
+  sqlite3: "SQLITE",
+  db: "SQLITE",
 };
 
 const kindOf = (file: string) => ENDINGS[file.split(".").at(-1)?.toLowerCase() ?? ""] ?? "INI";

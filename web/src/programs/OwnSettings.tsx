@@ -69,7 +69,12 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
   return (
     <Box mt="2">
       <Failure error={allow.error ?? putRight.error ?? undo.error} />
-      {differs && !view.mayPut && (
+      {differs && view.onlyRead && (
+        <Text fontSize="13px" color="muted">
+          Kavrin only reads settings of this kind: set them in {project.program.name}.
+        </Text>
+      )}
+      {differs && !view.onlyRead && !view.mayPut && (
         <Flex align="center" gap="3">
           <Side loading={allow.isPending} onClick={() => allow.mutate()}>
             Let Kavrin correct files in that folder
@@ -79,7 +84,7 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
           </Text>
         </Flex>
       )}
-      {differs && view.mayPut && (
+      {differs && !view.onlyRead && view.mayPut && (
         <Flex align="center" gap="3">
           <Main
             disabled={view.runs && !insist}

@@ -48,6 +48,12 @@ test("while the program runs nothing is written without insisting", async () => 
   expect(screen.getByRole("button", { name: "Put it right" })).toHaveProperty("disabled", false);
 });
 
+test("settings that are only read are shown, and set in the program itself", async () => {
+  opened({ ...PROGRAM, mayPut: false, onlyRead: true });
+  expect(await screen.findByText(/only reads settings of this kind: set them in/)).toBeDefined();
+  expect(screen.queryByRole("button", { name: /Put it right|Let Kavrin correct/ })).toBeNull();
+});
+
 test("a folder Kavrin may only read says so", async () => {
   opened({ ...PROGRAM, mayPut: false });
   expect(

@@ -392,6 +392,7 @@ export const PROGRAM: ProgramView = {
   file: "/home/ilse/.tarn/modeller.cfg",
   linked: true,
   mayPut: true,
+  onlyRead: false,
   off: true,
   runs: false,
   lines: [

@@ -18,7 +18,18 @@ public enum SettingsKind {
   /** A key and a value a line, apart by a separator of its own. */
   LINES,
   /** The whole file is one value. */
-  SINGLE;
+  SINGLE,
+  /** A registry as exported to text; only read. */
+  REGISTRY,
+  /** A property list as XML; only read. */
+  PROPERTY_LIST,
+  /** An SQLite database of keys and values; only read. */
+  SQLITE;
+
+  /** True if nothing is ever written there: the values are set in the program itself. */
+  public boolean isReadOnly() {
+    return this == REGISTRY || this == PROPERTY_LIST || this == SQLITE;
+  }
 
   /** The kind that files of such a name usually are; empty if the ending tells none. */
   public static Optional<SettingsKind> of(String fileName) {
@@ -28,6 +39,9 @@ public enum SettingsKind {
       case "json" -> Optional.of(JSON);
       case "yaml", "yml" -> Optional.of(YAML);
       case "xml" -> Optional.of(XML);
+      case "reg" -> Optional.of(REGISTRY);
+      case "plist" -> Optional.of(PROPERTY_LIST);
+      case "sqlite", "sqlite3", "db" -> Optional.of(SQLITE);
       default -> Optional.empty();
     };
   }
@@ -41,6 +55,9 @@ public enum SettingsKind {
       case XML -> new XmlSyntax();
       case LINES -> new LineSyntax(separator.isEmpty() ? "=" : separator, false, false);
       case SINGLE -> new SingleSyntax();
+      case REGISTRY -> new RegistrySyntax();
+      case PROPERTY_LIST -> new PropertyListSyntax();
+      case SQLITE -> new TableSyntax();
     };
   }
 }

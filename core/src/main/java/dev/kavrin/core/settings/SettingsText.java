@@ -41,6 +41,9 @@ public final class SettingsText {
   public static SettingsText of(byte[] bytes, SettingsKind kind, String separator)
       throws SettingsException {
     Syntax syntax = kind.syntax(separator);
+    if (kind == SettingsKind.SQLITE) {
+      return new SettingsText(syntax, StandardCharsets.ISO_8859_1, 0, bytes);
+    }
     if (starts(bytes, 0xEF, 0xBB, 0xBF)) {
       return new SettingsText(syntax, StandardCharsets.UTF_8, 3, bytes);
     }

@@ -9,9 +9,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.kavrin.core.naming.Surroundings;
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.StringReader;
 import java.nio.charset.Charset;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Properties;
@@ -24,6 +29,7 @@ import net.jqwik.api.Provide;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.snakeyaml.engine.v2.api.Load;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import tools.jackson.databind.json.JsonMapper;
@@ -197,8 +203,80 @@ class SettingsTextTest {
     assertThat(set(single, "value", "/mnt/other")).isEqualTo("/mnt/other\n");
   }
 
+  @Test
+  void anExportedRegistryIsRead() throws SettingsException {
+    String text =
+        "Windows Registry Editor Version 5.00\r\n\r\n[HKEY_CURRENT_USER\\Software\\Tarn]\r\n"
+            + "@=\"here\"\r\n\"Minutes\"=dword:0000000f\r\n\"Folder\"=\"C:\\\\tarn \\\"x\\\"\"\r\n"
+            + "\"Window\"=hex:01,02\r\n[-HKEY_CURRENT_USER\\Software\\Old]\r\n";
+    ByteArrayOutputStream marked = new ByteArrayOutputStream();
+    marked.writeBytes(new byte[] {(byte) 0xFF, (byte) 0xFE});
+    marked.writeBytes(text.getBytes(java.nio.charset.StandardCharsets.UTF_16LE));
+    SettingsText read = SettingsText.of(marked.toByteArray(), SettingsKind.REGISTRY, "");
+    String key = "HKEY_CURRENT_USER\\Software\\Tarn/";
+    assertThat(read.value(key + "@")).contains("here");
+    assertThat(read.value(key + "Minutes")).contains("15");
+    assertThat(read.value(key + "Folder")).contains("C:\\tarn \"x\"");
+    assertThat(read.entries()).hasSize(3);
+    assertThatThrownBy(() -> read.with(Map.of(key + "Minutes", "5")))
+        .hasMessageContaining("only read");
+    assertThatThrownBy(() -> read.with(Map.of("new", "5"))).hasMessageContaining("only read");
+  }
+
+  @Test
+  void aPropertyListIsReadAndItsDocumentTypeIsNeverFetched() throws SettingsException {
+    SettingsText read =
+        text(
+            SettingsKind.PROPERTY_LIST,
+            """
+            <?xml version="1.0" encoding="UTF-8"?>
+            <!DOCTYPE plist PUBLIC "-//none//DTD none//EN" "http://127.0.0.1:1/none.dtd">
+            <plist version="1.0"><dict>
+              <key>safety</key><dict>
+                <key>on</key><true/><key>minutes</key><integer>15</integer></dict>
+              <key>folders</key><array><string>/a</string><string> /b </string></array>
+            </dict></plist>
+            """);
+    assertThat(read.value("safety/on")).contains("true");
+    assertThat(read.value("safety/minutes")).contains("15");
+    assertThat(read.value("folders/2")).contains("/b");
+    assertThat(read.entries()).hasSize(4);
+    assertThatThrownBy(() -> read.with(Map.of("safety/on", "false")))
+        .hasMessageContaining("only read");
+  }
+
+  /** Written by the JDBC driver, with a log beside it and without. */
+  @ParameterizedTest
+  @ValueSource(strings = {"delete", "wal"})
+  void aDatabaseOfKeysAndValuesIsRead(String log) throws Exception {
+    Path file = Files.createTempDirectory("settings").resolve("settings.db");
+    try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + file);
+        Statement s = c.createStatement()) {
+      s.execute("pragma journal_mode=" + log);
+      s.execute("create table preference (pref_key text primary key, value)");
+      s.execute("insert into preference values ('safety.on', 1), ('safety.minutes', 15)");
+      s.execute("create table window (width integer, height integer)");
+      s.execute("insert into window values (1280, 800)");
+      s.execute("create table recent (path text)");
+      s.execute("insert into recent values ('/a'), ('/b')");
+    }
+    byte[] bytes = Files.readAllBytes(file);
+    SettingsText read = SettingsText.of(bytes, SettingsKind.SQLITE, "");
+    assertThat(read.value("preference/safety.on")).contains("1");
+    assertThat(read.value("preference/safety.minutes")).contains("15");
+    assertThat(read.value("window/width")).contains("1280");
+    assertThat(read.entries()).hasSize(4);
+    assertThat(read.bytes()).isEqualTo(bytes);
+    assertThatThrownBy(() -> read.with(Map.of("window/width", "5")))
+        .hasMessageContaining("only read");
+  }
+
   @ParameterizedTest
   @CsvSource({
+    "REGISTRY, 'a=1', exported registry",
+    "PROPERTY_LIST, '<a/>', no property list",
+    "PROPERTY_LIST, '<a', no XML",
+    "SQLITE, 'a=1', SQLite database",
     "JSON, '{\"a\": ', no JSON",
     "YAML, 'a: [', no YAML",
     "XML, '<a><b></a>', no XML",

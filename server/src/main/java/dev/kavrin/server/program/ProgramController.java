@@ -56,6 +56,7 @@ class ProgramController {
    * @param linked false if no settings file is known
    * @param digest of the file as audited; sent back to put it right
    * @param mayPut true if its folder is a place in which settings may be written
+   * @param onlyRead true if settings of that kind are never written: they are set in the program
    * @param put the last correction, null if there was none or it was taken back
    */
   record ProgramView(
@@ -66,6 +67,7 @@ class ProgramController {
       boolean off,
       @Nullable String digest,
       boolean mayPut,
+      boolean onlyRead,
       boolean runs,
       @Nullable SettingsPutView put) {}
 
@@ -98,7 +100,8 @@ class ProgramController {
     ProgramAudits.Standing standing = audits.of(kept).orElse(null);
     boolean runs = kept.incidents().programRuns(kept.project());
     if (standing == null) {
-      return new ProgramView(false, null, null, List.of(), false, null, false, runs, last(kept));
+      return new ProgramView(
+          false, null, null, List.of(), false, null, false, false, runs, last(kept));
     }
     SettingsAudit audit = standing.audit();
     return new ProgramView(
@@ -109,6 +112,7 @@ class ProgramController {
         audit != null && audit.isOff(),
         audit == null ? null : digest(kept),
         standing.file() != null && mayPut(Path.of(standing.file())),
+        link(kept).kind().isReadOnly(),
         runs,
         last(kept));
   }
@@ -147,6 +151,13 @@ class ProgramController {
       throws IOException {
     Kept kept = projects.kept(id);
     SettingsLink link = link(kept);
+    if (link.kind().isReadOnly()) {
+      throw ProblemException.badInput(
+          "settings-only-read",
+          "Kavrin only reads settings of this kind: set them in "
+              + kept.project().program().name()
+              + ". Nothing was changed.");
+    }
     Path file = audits.file(link);
     requireMay(kept, file, request.insist());
     try {
