@@ -242,18 +242,34 @@ public final class RunningKavrin
     assertThat(project(600, process).status()).isLessThan(300);
   }
 
+  /** The same of a program with a settings file in which minutes between autosaves stand. */
+  public void project(String process, Path settings, Duration wanted) throws Exception {
+    String link =
+        """
+        "settings":{"file":"%s","kind":"PROPERTIES","separator":".","keys":{"INTERVAL":"safety.minutes"},
+          "unit":"MINUTES","wanted":{"interval":"%s"}},
+        """
+            .formatted(settings, wanted);
+    assertThat(project(600, process, link).status()).isLessThan(300);
+  }
+
   private Client.Answer project(int intervalSeconds, String process) throws Exception {
+    return project(intervalSeconds, process, "");
+  }
+
+  private Client.Answer project(int intervalSeconds, String process, String settings)
+      throws Exception {
     return client.post(
         "/api/projects",
         """
         {"name":"Carriage","folder":"%s","rule":["*.glb"],"recovery":"%s",
          "program":{"name":"Tarn Modeller","process":"%s","sessionSign":".{stem}.open",
-           "writesEvery":"PT10M","leftovers":[
+           %s"writesEvery":"PT10M","leftovers":[
            {"kind":"AUTOSAVE","folder":".drafts","pattern":"{stem}~{n}.tmp"},
            {"kind":"RESCUE","folder":".drafts","pattern":"{stem}.rescue"}]},
          "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
         """
-            .formatted(work(), keep(), process, intervalSeconds));
+            .formatted(work(), keep(), process, settings, intervalSeconds));
   }
 
   /** Id of the only document of this test's project. */

@@ -32,7 +32,9 @@ public record NotificationSettings(
     SUDDEN_LOSS("A save took much away", "%d saves took much away"),
     OVERDUE("A backup is overdue", "The backups of %d documents are overdue"),
     UNPLANNED("Work lies where nobody backs it up", "%d files are backed up by nobody"),
-    OWN_SAFETY_OFF("A program's own autosave is off", "The own autosave of %d programs is off"),
+    OWN_SAFETY_OFF(
+        "A program's own autosave is off or set otherwise",
+        "The own autosaves of %d programs are off or set otherwise"),
     FOLDER_AWAY("A backup folder is away", "%d backup folders are away"),
     FAILING("Something fails again and again", "%d things fail again and again"),
     DRIVE_FILLING("A drive is filling up", "%d drives are filling up"),

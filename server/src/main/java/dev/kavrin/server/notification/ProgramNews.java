@@ -6,12 +6,18 @@ import dev.kavrin.server.notification.NotificationSettings.Kind;
 import dev.kavrin.server.notification.Notifier.About;
 import dev.kavrin.server.program.ProgramAudits;
 import java.util.Collection;
+import java.util.HashSet;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
-/** Programs whose own autosave is off. */
+/** Programs whose own autosave is off, or that lost the settings they had. */
 @Component
 class ProgramNews implements NewsSource {
   private final ProgramAudits audits;
+
+  /** Settings files that said what is wanted when they were seen last. */
+  private final Set<String> asWanted = new HashSet<>();
 
   ProgramNews(ProgramAudits audits) {
     this.audits = audits;
@@ -20,24 +26,49 @@ class ProgramNews implements NewsSource {
   @Override
   public void look(Collection<Kept> projects, Round round) {
     for (Kept kept : projects) {
-      if (isOff(kept) && round.begins("off " + kept.project().id())) {
-        round.tell(
-            new News(
-                Kind.OWN_SAFETY_OFF,
-                About.project(kept.project().id(), "/programs"),
-                "The own autosave of " + kept.project().program().name() + " is off",
-                "Until it is on, only what is saved in "
-                    + kept.project().name()
-                    + " can be copied. Kavrin can put it right."));
-      }
+      audits.of(kept).filter(s -> s.audit() != null).ifPresent(s -> look(kept, s, round));
     }
   }
 
-  private boolean isOff(Kept kept) {
-    return audits
-        .of(kept)
-        .map(ProgramAudits.Standing::audit)
-        .filter(SettingsAudit::isOff)
-        .isPresent();
+  private void look(Kept kept, ProgramAudits.Standing standing, Round round) {
+    SettingsAudit audit = standing.audit();
+    if (audit.isOff()) {
+      off(kept, round);
+    } else if (audit.changes().isEmpty()) {
+      asWanted.add(standing.file());
+    } else if (!kept.incidents().instances().isEmpty() && asWanted.remove(standing.file())) {
+      lost(kept, audit, round);
+    }
+  }
+
+  private static About about(Kept kept) {
+    return About.project(kept.project().id(), "/programs");
+  }
+
+  private static void off(Kept kept, Round round) {
+    if (round.begins("off " + kept.project().id())) {
+      round.tell(
+          new News(
+              Kind.OWN_SAFETY_OFF,
+              about(kept),
+              "The own autosave of " + kept.project().program().name() + " is off",
+              "Until it is on, only what is saved in "
+                  + kept.project().name()
+                  + " can be copied. Kavrin can put it right."));
+    }
+  }
+
+  /** A program that crashed or was updated may start with what it came with. */
+  private static void lost(Kept kept, SettingsAudit audit, Round round) {
+    round.tell(
+        new News(
+            Kind.OWN_SAFETY_OFF,
+            about(kept),
+            kept.project().program().name() + " lost the settings of its autosave",
+            audit.lines().stream()
+                .filter(line -> line.put() != null)
+                .map(SettingsAudit.Line::words)
+                .collect(
+                    Collectors.joining(". ", "They were as wanted before it started: ", "."))));
   }
 }

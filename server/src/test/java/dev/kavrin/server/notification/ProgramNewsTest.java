@@ -1,0 +1,80 @@
+package dev.kavrin.server.notification;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import dev.kavrin.server.Patience;
+import dev.kavrin.server.RunningKavrin;
+import dev.kavrin.server.backup.Engine;
+import dev.kavrin.server.notification.NotificationSettings.Kind;
+import dev.kavrin.server.program.ProgramAudits;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+
+/** A real process whose settings file says another thing than wanted. */
+class ProgramNewsTest {
+  private static final Instant NOON = Instant.parse("2031-03-04T12:00:00Z");
+
+  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+
+  private final Round.Standing standing = new Round.Standing();
+
+  private List<News> told(ProgramNews source) {
+    Round round = new Round(NOON, standing);
+    source.look(app.kavrin().bean(Engine.class).projects(), round);
+    return round.end();
+  }
+
+  private boolean runs() {
+    return app.kavrin().bean(Engine.class).projects().stream()
+        .anyMatch(kept -> !kept.incidents().instances().isEmpty());
+  }
+
+  @Test
+  void lostSettingsAreToldOnceAndOnlyIfTheyWereAsWantedBefore() throws Exception {
+    String name = "modeller-" + UUID.randomUUID().toString().substring(0, 8);
+    app.write(app.live(), RunningKavrin.model("Frame"));
+    Path settings = app.in("tools").resolve("modeller.properties");
+    app.write(settings, "safety.minutes=20\n".getBytes());
+    app.project(name, settings, Duration.ofMinutes(5));
+    ProgramNews source = new ProgramNews(app.kavrin().bean(ProgramAudits.class));
+    Process program = new ProcessBuilder("bash", "-c", "exec -a " + name + " sleep 600").start();
+    try {
+      await().atMost(Patience.LONG).until(this::runs);
+      assertThat(told(source)).as("it never had others").isEmpty();
+      Files.writeString(settings, "safety.minutes=4\n");
+      assertThat(told(source)).as("as wanted").isEmpty();
+      Files.writeString(settings, "safety.minutes=20\n");
+      assertThat(told(source))
+          .singleElement()
+          .satisfies(
+              news -> {
+                assertThat(news.kind()).isEqualTo(Kind.OWN_SAFETY_OFF);
+                assertThat(news.title())
+                    .isEqualTo("Tarn Modeller lost the settings of its autosave");
+                assertThat(news.words())
+                    .contains("as wanted before", "is 20 min, wanted: at most 5 min");
+              });
+      assertThat(told(source)).as("told once").isEmpty();
+      Files.writeString(settings, "safety.minutes=30\n");
+      assertThat(told(source)).as("still lost").isEmpty();
+      Files.writeString(settings, "safety.minutes=5\n");
+      assertThat(told(source)).isEmpty();
+      Files.writeString(settings, "safety.minutes=30\n");
+      assertThat(told(source)).as("lost again").hasSize(1);
+    } finally {
+      program.destroyForcibly().waitFor();
+    }
+    Files.writeString(settings, "safety.minutes=5\n");
+    assertThat(told(source)).isEmpty();
+    await().atMost(Patience.LONG).until(() -> !runs());
+    Files.writeString(settings, "safety.minutes=30\n");
+    assertThat(told(source)).as("nobody works with it").isEmpty();
+  }
+}
