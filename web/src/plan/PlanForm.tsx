@@ -502,7 +502,7 @@ export function Form({
       <Section
         value="beside"
         title="Beside the project"
-        says="the program's templates and presets, linked files elsewhere"
+        says="templates, presets, linked files elsewhere"
       >
         {beside}
       </Section>

@@ -55,6 +55,30 @@ class RecordsTest {
     assertThat(app.kavrin().bean(JournalFollower.class).follow()).isTrue();
   }
 
+  /**
+   * Two transactions in each other's way say nothing of a line: it is taken in once they are not.
+   */
+  @Test
+  void aLineThatMeetsADeadlockIsTakenInAfterwards() throws Exception {
+    app.database()
+        .run(
+            """
+            create sequence met;
+            create function meet() returns trigger language plpgsql as $$
+            begin
+              if nextval('met') <= 9 then
+                raise exception 'deadlock detected' using errcode = '40P01';
+              end if;
+              return new;
+            end $$;
+            create trigger meets before insert on copy for each row execute function meet();
+            """);
+    app.write(app.live(), model("hull", "deck"));
+    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 2);
+    await().atMost(Patience.LONG).until(() -> app.database().count("met", "last_value > 9") == 1);
+    await().atMost(Patience.LONG).until(() -> versions().split("\"CAPTURE\"", -1).length > 2);
+  }
+
   /** What newer checks judge otherwise is judged so in the list and by the keep rules alike. */
   @Test
   void whatOlderChecksJudgedIsReadAgainAndItsJournalIsTold() throws Exception {

@@ -33,6 +33,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.dao.DataAccessException;
+import org.springframework.dao.TransientDataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -217,10 +218,15 @@ public class JournalFollower implements DisposableBean {
     }
   }
 
-  /** All at once; where one of them does not fit the records, one by one without that one. */
+  /**
+   * All at once; where one of them does not fit the records, one by one without that one. What may
+   * pass, such as a deadlock, says nothing of a line: all are taken in at the next turn.
+   */
   private void takeIn(BackupFolder folder, Folder place, List<JournalEntry> batch) {
     try {
       transaction.executeWithoutResult(t -> batch.forEach(e -> apply(place, e)));
+    } catch (TransientDataAccessException passing) {
+      throw passing;
     } catch (RuntimeException failed) {
       records.requireAnswer();
       if (batch.size() == 1) {
@@ -245,14 +251,11 @@ public class JournalFollower implements DisposableBean {
 
   private boolean disagrees(BackupFolder folder, CursorRow cursor, long size) throws IOException {
     boolean shorter = size < cursor.position;
-    boolean other = !shorter && !head(folder, cursor.position).equals(cursor.headDigest);
-    boolean wrong = shorter || other;
+    boolean wrong = shorter || !head(folder, cursor.position).equals(cursor.headDigest);
     String words =
-        wrong
-            ? shorter
-                ? "The journal is shorter than what was read of it before."
-                : "The journal does not begin as it did before."
-            : null;
+        shorter
+            ? "The journal is shorter than what was read of it before."
+            : "The journal does not begin as it did before.";
     if (wrong && cursor.disagreement == null) {
       LOG.warn("{}: {} Nothing is dropped until a person has looked", folder.root(), words);
       cursor.disagreement = words;
