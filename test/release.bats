@@ -82,6 +82,7 @@ bare_path() { # folder
 }
 
 @test "a version that is older than the one installed is refused in words" {
+  [ "${KAVRIN_FULL:-false}" = true ] || skip "with --full"
   dpkg-deb -e "$DEB" "$WORLD/control"
   run "$WORLD/control/preinst" upgrade 9.0.0 0.1.0
   [ "$status" -eq 1 ]
@@ -99,6 +100,7 @@ installed() {
 
 # The openssl and curl of Debian say what a browser would find.
 @test "off loopback: TLS only, by a certificate for the name, with the headers and cookies of a page worth guarding" {
+  [ "${KAVRIN_FULL:-false}" = true ] || skip "with --full"
   local name=office.tarnwick.test port data link address
   installed
   run "$COMMAND" start --root "$WORLD/work" --name "$name"
@@ -157,6 +159,7 @@ installed() {
 }
 
 @test "records on a server elsewhere are used by its address, and none of Kavrin's own are made" {
+  [ "${KAVRIN_FULL:-false}" = true ] || skip "with --full"
   [ "$(id -u)" = 0 ] || skip "needs root"
   installed
   install -d -o kavrin "$WORLD/office-db"
