@@ -14,9 +14,12 @@ import java.util.List;
  */
 public record OwnFiles(FolderPattern folder, List<String> rule) {
   /**
-   * @throws IllegalArgumentException no name is meant
+   * @throws IllegalArgumentException no folder or no name is meant
    */
   public OwnFiles {
+    if (folder == null) {
+      throw new IllegalArgumentException("A program's own files need a folder");
+    }
     rule = rule == null ? List.of() : rule.stream().map(String::strip).distinct().toList();
     if (rule.isEmpty() || rule.stream().anyMatch(String::isEmpty)) {
       throw new IllegalArgumentException(

@@ -1,6 +1,7 @@
 package dev.kavrin.server.notification;
 
 import dev.kavrin.core.settings.SettingsAudit;
+import dev.kavrin.core.settings.SettingsLink;
 import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.notification.NotificationSettings.Kind;
 import dev.kavrin.server.notification.Notifier.About;
@@ -16,8 +17,8 @@ import org.springframework.stereotype.Component;
 class ProgramNews implements NewsSource {
   private final ProgramAudits audits;
 
-  /** Settings files that said what is wanted when they were seen last. */
-  private final Set<String> asWanted = new HashSet<>();
+  /** Settings that said what is wanted of them when they were seen last. */
+  private final Set<SettingsLink> asWanted = new HashSet<>();
 
   ProgramNews(ProgramAudits audits) {
     this.audits = audits;
@@ -32,11 +33,12 @@ class ProgramNews implements NewsSource {
 
   private void look(Kept kept, ProgramAudits.Standing standing, Round round) {
     SettingsAudit audit = standing.audit();
+    SettingsLink settings = kept.project().program().settings();
     if (audit.isOff()) {
       off(kept, round);
     } else if (audit.changes().isEmpty()) {
-      asWanted.add(standing.file());
-    } else if (!kept.incidents().instances().isEmpty() && asWanted.remove(standing.file())) {
+      asWanted.add(settings);
+    } else if (!kept.incidents().instances().isEmpty() && asWanted.remove(settings)) {
       lost(kept, audit, round);
     }
   }
