@@ -82,7 +82,7 @@ function Row({ d, zone, now }: { d: DocumentCoverage; zone: string; now: number 
       <Table.Cell whiteSpace="nowrap">
         {d.coverage.verified === undefined
           ? "not there"
-          : `read back ${moment(d.coverage.verified, zone, now)}`}
+          : `checked ${moment(d.coverage.verified, zone, now)}`}
       </Table.Cell>
       <Table.Cell color={rule.tone}>{rule.words}</Table.Cell>
       <Table.Cell color={lost ? "loss" : "muted"} whiteSpace="nowrap">
@@ -132,7 +132,8 @@ function Page({ project, name }: { project: string; name: string }) {
         {stores.length === 0 ? (
           <Text fontSize="13px" py="2">
             Nothing is sent elsewhere. A bucket of any S3 service will do, or a folder of another
-            machine that is mounted here; each copy is read back before it counts.
+            machine that is mounted here; each copy is checked before it counts: by the checksum the
+            store made, or read back.
           </Text>
         ) : (
           stores.map((s) => (

@@ -265,8 +265,7 @@ export function Store(props: { project: string; view: StoreView; zone: string; n
       </Flex>
       <Text>
         {count(view.copies, "copy")}, {size(view.bytes)}
-        {view.verified !== undefined &&
-          `, each read back since ${moment(view.verified, zone, now)}`}
+        {view.verified !== undefined && `, each checked since ${moment(view.verified, zone, now)}`}
         {view.waiting > 0 && ` · ${view.waiting} waiting to be sent, ${size(view.waitingBytes)}`}
       </Text>
       <Text color={stands.tone} role="status" overflowWrap="anywhere">

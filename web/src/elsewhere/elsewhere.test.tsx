@@ -73,7 +73,7 @@ test("what would be lost with the site stands first, then where the copies lie",
   expect(annex.textContent).toContain("all there");
   const row = screen.getByRole("row", { name: new RegExp(document(1).path) });
   expect(row.textContent).toContain("yes");
-  expect(row.textContent).toContain("read back");
+  expect(row.textContent).toContain("checked");
 });
 
 test("without a store it is said that everything would be lost, and what to do", async () => {

@@ -201,7 +201,7 @@ export function Inspector(props: {
       {props.elsewhere.map((c) => (
         <Box key={c.store + c.object} borderTop="1px solid" borderColor="hairline" pt="2">
           <Text fontSize="13px">
-            Elsewhere, in {c.store}, read back {moment(c.verified, props.zone, props.now)}
+            Elsewhere, in {c.store}, checked {moment(c.verified, props.zone, props.now)}
           </Text>
           <PathText path={c.object} />
         </Box>

@@ -95,17 +95,17 @@ public final class FolderStore implements Store {
   }
 
   @Override
-  public boolean put(String name, Body body) throws IOException {
+  public Arrival put(String name, Body body) throws IOException {
     Path path = path(name);
     if (disk.facts(path).isPresent()) {
-      return false;
+      return Arrival.NAME_TAKEN;
     }
     disk.makeFolders(path.getParent());
     try (InputStream in = body.from(0)) {
       publisher.publish(path, sink -> Copying.copy(in, sink), PublishCheck.NONE);
-      return true;
+      return Arrival.UNPROVEN;
     } catch (FileAlreadyExistsException there) {
-      return false;
+      return Arrival.NAME_TAKEN;
     }
   }
 

@@ -89,7 +89,7 @@ public final class OffsiteJournal {
     entries.forEach(e -> lines.append(Journal.line(e)));
     Body body = Body.of(lines.toString().getBytes(StandardCharsets.UTF_8));
     String name = name(begin, last + 1);
-    while (!store.put(name, body) && !isThere(name, body)) {
+    while (store.put(name, body) == Arrival.NAME_TAKEN && !isThere(name, body)) {
       entries(store, name).forEach(history::add);
       last++;
       name = name(begin, last + 1);

@@ -32,8 +32,9 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 
 /**
- * One project and one store, connected. What arrived counts only once it was read back and the
- * store's own journal tells of it; a stop anywhere leaves an object that the next round finds.
+ * One project and one store, connected. What arrived counts only once it is known to be what was
+ * sent and the store's own journal tells of it; a stop anywhere leaves an object that the next
+ * round finds.
  */
 final class OffsiteLink implements AutoCloseable {
   /** Sent in one go, before what else is to be done there. */

@@ -42,7 +42,7 @@ final class SealedStore implements Store {
   }
 
   @Override
-  public boolean put(String name, Body body) throws IOException {
+  public Arrival put(String name, Body body) throws IOException {
     return store.put(name, isPlain(name) ? body : new SealedFrame(key, name).seal(body));
   }
 

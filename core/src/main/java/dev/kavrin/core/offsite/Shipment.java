@@ -17,7 +17,7 @@ import java.security.MessageDigest;
 import java.util.Arrays;
 import java.util.function.UnaryOperator;
 
-/** Sends one backup to a store and reads it back. */
+/** Sends one backup to a store and makes sure of what arrived. */
 final class Shipment {
   private static final int BLOCK = 1 << 17;
   private static final int SMALL = 1 << 20;
@@ -52,8 +52,8 @@ final class Shipment {
   record Arrived(String object, String sha256) {}
 
   /**
-   * Returns once the bytes were read back and are what was sent. An object of the name with other
-   * bytes is left alone.
+   * Returns once the bytes are known to be what was sent: by the checksum the store made of them,
+   * or read back. An object of the name with other bytes is left alone.
    *
    * @param object name below the project's beginning, taken if it is free
    * @throws NotWholeException the file here has rotted
@@ -62,11 +62,11 @@ final class Shipment {
     Body body = body(file, backup.content());
     for (int n = 1; n <= MOST_NAMES; n++) {
       String name = n == 1 ? object : numbered(object, n);
-      boolean sent = store.put(begin + name, body);
-      if (holds(begin + name, body.sha256())) {
+      Arrival arrival = store.put(begin + name, body);
+      if (arrival == Arrival.PROVEN || holds(begin + name, body.sha256())) {
         return new Arrived(name, body.sha256());
       }
-      if (sent) {
+      if (arrival != Arrival.NAME_TAKEN) {
         throw new IOException(
             begin + name + " was sent and is not what came back. It counts for nothing");
       }

@@ -22,10 +22,8 @@ public interface Store extends AutoCloseable {
   /**
    * Sends an object; what was sent of it before a stop need not be sent again. What stands under
    * the name is left alone.
-   *
-   * @return false if the name is taken, perhaps by the same bytes
    */
-  boolean put(String name, Body body) throws IOException;
+  Arrival put(String name, Body body) throws IOException;
 
   /** Opens for reading; the caller closes. */
   InputStream get(String name) throws IOException;

@@ -50,7 +50,7 @@ public record StoreMark(UUID id, Instant made, @Nullable Seal seal) {
     StoreMark made =
         new StoreMark(UUID.randomUUID(), now, passphrase == null ? null : Seal.of(passphrase));
     Body body = Body.of(Journal.MAPPER.writeValueAsString(made).getBytes(StandardCharsets.UTF_8));
-    if (store.put(NAME, body)) {
+    if (store.put(NAME, body) != Arrival.NAME_TAKEN) {
       return made;
     }
     return read(store)

@@ -62,6 +62,18 @@ class OffsiteSyncTest extends OffsiteFixture {
     assertThat(sync.standing(project).get(0).problem()).isNull();
   }
 
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void whatTheStoreCannotProveItHasIsReadBack(boolean proves) throws IOException {
+    store.proves = proves;
+    work(1, 3);
+    rounds(1);
+    List<String> sent = store.puts.stream().filter(p -> p.contains("/files/")).toList();
+    assertThat(counting()).isEqualTo(kept()).hasSize(3);
+    assertThat(store.gets.stream().filter(sent::contains)).hasSize(proves ? 0 : 3);
+    assertTrue();
+  }
+
   @Test
   void aStoreThatFailsAtAnyCallEndsUpWithTheSame() throws IOException {
     work(1, 3);

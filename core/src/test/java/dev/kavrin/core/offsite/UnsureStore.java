@@ -21,11 +21,15 @@ final class UnsureStore implements Store {
 
   final TreeMap<String, byte[]> objects = new TreeMap<>();
   final List<String> puts = new ArrayList<>();
+  final List<String> gets = new ArrayList<>();
   final Set<String> locked = new HashSet<>();
   int calls;
   int failsAt = -1;
   int killsAt = -1;
   boolean away;
+
+  /** Says by its own checksum what arrived. */
+  boolean proves;
 
   /** Told of each object that arrived. */
   Runnable onPut = () -> {};
@@ -85,7 +89,7 @@ final class UnsureStore implements Store {
   }
 
   @Override
-  public boolean put(String name, Body body) throws IOException {
+  public Arrival put(String name, Body body) throws IOException {
     boolean arrives = call();
     boolean stops = calls == failsAt || calls == killsAt;
     boolean free = !objects.containsKey(name);
@@ -97,13 +101,17 @@ final class UnsureStore implements Store {
       }
     }
     end();
-    return free;
+    if (!free) {
+      return Arrival.NAME_TAKEN;
+    }
+    return proves ? Arrival.PROVEN : Arrival.UNPROVEN;
   }
 
   @Override
   public InputStream get(String name) throws IOException {
     call();
     end();
+    gets.add(name);
     byte[] bytes = objects.get(name);
     if (bytes == null) {
       throw new NoSuchFileException(name);

@@ -1,5 +1,6 @@
 package dev.kavrin.server.offsite;
 
+import dev.kavrin.core.offsite.Arrival;
 import dev.kavrin.core.offsite.Body;
 import dev.kavrin.core.offsite.Store;
 import dev.kavrin.core.offsite.StoredObject;
@@ -129,12 +130,12 @@ final class Bucket implements Store {
   }
 
   @Override
-  public boolean put(String name, Body body) throws IOException {
+  public Arrival put(String name, Body body) throws IOException {
     Map<String, String> said = Map.of(SHA256, body.sha256());
     boolean small = body.length() <= Parts.WHOLE_UP_TO;
     boolean asked = !(small && whole.asksForNames());
     if (asked && find(name).isPresent()) {
-      return false;
+      return Arrival.NAME_TAKEN;
     }
     return ask(
         name,

@@ -1,15 +1,14 @@
 package dev.kavrin.server.offsite;
 
+import dev.kavrin.core.offsite.Arrival;
 import dev.kavrin.core.offsite.Body;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -45,8 +44,8 @@ final class Parts {
     return Math.max(PART, (least + PART - 1) / PART * PART);
   }
 
-  /** True: the name was free, as its caller looked. */
-  boolean send(String key, Body body, Map<String, String> said) {
+  /** The name was free, as its caller looked. */
+  Arrival send(String key, Body body, Map<String, String> said) {
     String upload =
         begun(key)
             .orElseGet(
@@ -69,7 +68,7 @@ final class Parts {
     }
     client.completeMultipartUpload(
         r -> r.bucket(bucket).key(key).uploadId(upload).multipartUpload(m -> m.parts(all)));
-    return true;
+    return Arrival.UNPROVEN;
   }
 
   private Optional<String> begun(String key) {
@@ -115,17 +114,11 @@ final class Parts {
   }
 
   private static String md5(Body body, long from, long length) {
-    try (InputStream in = opened(body, from, length)) {
-      MessageDigest md5 = MessageDigest.getInstance("MD5");
-      byte[] block = new byte[1 << 17];
-      for (int n = in.read(block); n >= 0; n = in.read(block)) {
-        md5.update(block, 0, n);
-      }
-      return HexFormat.of().formatHex(md5.digest());
+    try (Md5Input in = new Md5Input(opened(body, from, length))) {
+      in.transferTo(OutputStream.nullOutputStream());
+      return in.hex();
     } catch (IOException unreadable) {
       throw new UncheckedIOException(unreadable);
-    } catch (NoSuchAlgorithmException every) {
-      throw new IllegalStateException("Every Java runtime has MD5", every);
     }
   }
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import dev.kavrin.core.journal.StoreAddress;
+import dev.kavrin.core.offsite.Arrival;
 import dev.kavrin.core.offsite.Body;
 import dev.kavrin.core.offsite.Store;
 import java.io.IOException;
@@ -23,6 +24,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /**
@@ -42,6 +44,7 @@ class BucketTest {
   private final List<String> asked = new CopyOnWriteArrayList<>();
   private HttpServer server;
   private Service service;
+  private String tag;
   private Store store;
 
   @BeforeEach
@@ -97,6 +100,9 @@ class BucketTest {
     } else {
       objects.put(name, body);
     }
+    if (tag != null) {
+      exchange.getResponseHeaders().set("ETag", '"' + tag + '"');
+    }
     exchange.sendResponseHeaders(status, -1);
     exchange.close();
   }
@@ -110,15 +116,31 @@ class BucketTest {
   void whatStandsUnderANameIsLeftAlone(Service service) throws IOException {
     this.service = service;
     objects.put("theirs", "theirs".getBytes(StandardCharsets.UTF_8));
-    assertThat(store.put("theirs", words("ours"))).as("the first that is sent").isFalse();
-    assertThat(store.put("ours", words("ours"))).isTrue();
-    assertThat(store.put("ours", words("others"))).isFalse();
-    assertThat(store.put("theirs", words("ours"))).isFalse();
-    assertThat(store.put("more", words("more"))).isTrue();
+    assertThat(store.put("theirs", words("ours")))
+        .as("the first that is sent")
+        .isEqualTo(Arrival.NAME_TAKEN);
+    assertThat(store.put("ours", words("ours"))).isEqualTo(Arrival.UNPROVEN);
+    assertThat(store.put("ours", words("others"))).isEqualTo(Arrival.NAME_TAKEN);
+    assertThat(store.put("theirs", words("ours"))).isEqualTo(Arrival.NAME_TAKEN);
+    assertThat(store.put("more", words("more"))).isEqualTo(Arrival.UNPROVEN);
     assertThat(objects.get("theirs")).asString(StandardCharsets.UTF_8).isEqualTo("theirs");
     assertThat(objects).hasSize(3);
     objects.forEach(
         (name, bytes) -> assertThat(bytes).asString(StandardCharsets.UTF_8).isNotEqualTo("others"));
+  }
+
+  /** The tag of the first row is RFC 1321, A.5: the MD5 of "abc"; the second row has another's. */
+  @ParameterizedTest
+  @CsvSource({
+    "900150983cd24fb0d6963f7d28e17f72, PROVEN",
+    "0cc175b9c0f1b6a831c399e269772661, UNPROVEN",
+    "9b2cf535f27731c974343645a3985328-1, UNPROVEN"
+  })
+  void aTagThatIsTheMd5OfWhatWasSentProvesIt(String answered, Arrival arrival) throws IOException {
+    service = Service.IGNORES;
+    tag = answered;
+    assertThat(store.put("first", words("abc"))).isEqualTo(arrival);
+    assertThat(store.put("second", words("abc"))).isEqualTo(arrival);
   }
 
   @ParameterizedTest
@@ -126,7 +148,7 @@ class BucketTest {
   void whoHeedsTheConditionIsAskedOnceForEachObject(Service service) throws IOException {
     this.service = service;
     for (int n = 0; n < 3; n++) {
-      assertThat(store.put("object " + n, words("bytes " + n))).isTrue();
+      assertThat(store.put("object " + n, words("bytes " + n))).isEqualTo(Arrival.UNPROVEN);
     }
     List<String> first =
         switch (service) {
