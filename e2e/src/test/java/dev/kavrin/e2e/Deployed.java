@@ -28,16 +28,20 @@ final class Deployed {
     return app;
   }
 
-  /** An archive of loaded classes, which spares a start most of its loading; null without one. */
+  /** An archive of loaded classes, which spares a start most of its loading. */
   static synchronized Path archive() {
-    return archive;
-  }
-
-  /** A process that wrote an archive has ended by itself. */
-  static synchronized void written(Path file) {
-    if (archive == null && Files.exists(file)) {
+    if (archive == null) {
+      Path file = app().resolve("classes.jsa");
+      try {
+        Service.archiveClasses(file);
+      } catch (IOException failed) {
+        throw new UncheckedIOException(failed);
+      } catch (InterruptedException interrupted) {
+        throw new IllegalStateException(interrupted);
+      }
       archive = file;
     }
+    return archive;
   }
 
   private static Path deploy() throws IOException, InterruptedException {

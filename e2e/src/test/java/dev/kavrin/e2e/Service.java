@@ -21,7 +21,6 @@ final class Service implements AutoCloseable {
   private final Path base;
   private final String database = "e2e_" + System.nanoTime();
   private final int tiers;
-  private final Path archive = Deployed.app().resolve("classes-" + System.nanoTime() + ".jsa");
   private Process process;
   private List<String> lastWords = List.of();
 
@@ -37,7 +36,6 @@ final class Service implements AutoCloseable {
 
   private Service(int tiers) throws IOException, InterruptedException {
     this.tiers = tiers;
-    NEWEST.set(this);
     base = Owner.folder("kavrin-e2e");
     Files.createDirectories(world());
     Files.createDirectories(base.resolve("data"));
@@ -143,7 +141,10 @@ final class Service implements AutoCloseable {
 
   /** Starts, and waits until it answers; the answer is a one-time link. */
   String start() throws IOException {
-    Path log = launch();
+    return answered(launch());
+  }
+
+  private String answered(Path log) throws IOException {
     await().atMost(Duration.ofMinutes(5)).until(() -> !process.isAlive() || link(log) != null);
     if (link(log) == null) {
       throw new IOException("The server ended: " + Files.readString(log, StandardCharsets.UTF_8));
@@ -153,19 +154,32 @@ final class Service implements AutoCloseable {
 
   /** Starts without waiting for anything; the answer is its log. */
   Path launch() throws IOException {
+    return launch("-XX:SharedArchiveFile=" + Deployed.archive());
+  }
+
+  private Path launch(String classes) throws IOException {
+    NEWEST.set(this);
     Path log = base.resolve("data/log");
     Files.deleteIfExists(log);
     List<String> command =
         java("dev.kavrin.server.Kavrin", base.resolve("kavrin.properties").toString());
-    command.add(1, classes());
+    command.add(1, classes);
     process = Owner.process(command).redirectErrorStream(true).redirectOutput(log.toFile()).start();
     return log;
   }
 
-  /** As {@code ./kavrin start} does: what one process loaded is archived for the next. */
-  private String classes() {
-    Path ready = Deployed.archive();
-    return ready == null ? "-XX:ArchiveClassesAtExit=" + archive : "-XX:SharedArchiveFile=" + ready;
+  /**
+   * As {@code ./kavrin start} does: what one process loaded is archived for those after it. Writing
+   * the archive makes that one process slow, so it is done once and nothing else waits in it.
+   */
+  static void archiveClasses(Path archive) throws IOException, InterruptedException {
+    try (Service first = new Service()) {
+      first.answered(first.launch("-XX:ArchiveClassesAtExit=" + archive));
+      first.process.destroy();
+      if (!first.process.waitFor(5, TimeUnit.MINUTES)) {
+        throw new IOException("No archive of loaded classes was written within five minutes.");
+      }
+    }
   }
 
   /** The last lines of the log of the service made last. */
@@ -200,18 +214,16 @@ final class Service implements AutoCloseable {
     process.destroyForcibly().waitFor(20, TimeUnit.SECONDS);
   }
 
-  /** Ends by itself, as when one stops it; what it loaded spares later starts their loading. */
+  /** Ends by itself, as when one stops it. */
   void end() throws InterruptedException {
     process.destroy();
-    if (process.waitFor(30, TimeUnit.SECONDS)) {
-      Deployed.written(archive);
-    } else {
+    if (!process.waitFor(30, TimeUnit.SECONDS)) {
       kill();
     }
   }
 
   @Override
-  public void close() throws Exception {
+  public void close() throws IOException, InterruptedException {
     if (process != null) {
       end();
     }
