@@ -98,11 +98,16 @@ public final class Kavrin implements AutoCloseable {
           generic.registerBean(Engine.class, () -> engine, d -> d.setDestroyMethodName(""));
         });
     Kavrin kavrin = new Kavrin(engine, reader, application.run(listening(settings)));
-    kavrin.bean(JournalFollower.class).follow();
-    for (Path recovery : settings.adopt()) {
-      kavrin.bean(ProjectCreation.class).adoptFolder(recovery.toString());
+    try {
+      kavrin.bean(JournalFollower.class).follow();
+      for (Path recovery : settings.adopt()) {
+        kavrin.bean(ProjectCreation.class).adoptFolder(recovery.toString());
+      }
+      return kavrin;
+    } catch (IOException | RuntimeException failed) {
+      kavrin.close();
+      throw failed;
     }
-    return kavrin;
   }
 
   /** An older Kavrin must not work on records whose meaning it does not know. */

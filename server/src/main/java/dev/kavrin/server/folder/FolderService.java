@@ -217,17 +217,21 @@ public class FolderService {
   }
 
   private Folder record(Path path, UUID uuid, FolderRole role) {
-    Optional<FolderRow> found = rows.findByUuid(uuid);
-    FolderRow row = found.or(() -> rows.findByPath(path.toString())).orElseGet(FolderRow::new);
-    if (found.isPresent() && row.path.equals(path.toString()) && row.node.equals(node.id())) {
+    Optional<FolderRow> found = rows.findByUuid(uuid).or(() -> rows.findByPath(path.toString()));
+    if (found.isEmpty()) {
+      rows.recordUnlessKnown(
+          uuid, node.id(), path.toString(), role.name(), settings.zone().getId(), clock.instant());
+      atHand.changed();
+      found = rows.findByUuid(uuid).or(() -> rows.findByPath(path.toString()));
+    }
+    FolderRow row = found.orElseThrow();
+    if (row.uuid.equals(uuid) && row.path.equals(path.toString()) && row.node.equals(node.id())) {
       return seen(row);
     }
     row.uuid = uuid;
     row.node = node.id();
     row.path = path.toString();
-    row.role = row.role == null ? role : row.role;
     row.zone = settings.zone().getId();
-    row.created = row.created == null ? clock.instant() : row.created;
     atHand.changed();
     return seen(rows.save(row));
   }

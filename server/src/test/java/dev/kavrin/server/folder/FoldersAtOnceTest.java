@@ -1,0 +1,50 @@
+package dev.kavrin.server.folder;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.kavrin.server.RunningKavrin;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+
+/** A journal that is followed and a person may tell of the same folder in the same moment. */
+class FoldersAtOnceTest {
+  private static final int AT_ONCE = 4;
+  private static final int TIMES = 25;
+
+  @RegisterExtension final RunningKavrin app = new RunningKavrin();
+
+  @Test
+  void oneFolderIsRecordedOnceHoweverManyTellOfIt() throws Exception {
+    FolderService folders = app.kavrin().bean(FolderService.class);
+    CyclicBarrier together = new CyclicBarrier(AT_ONCE);
+    ExecutorService all = Executors.newFixedThreadPool(AT_ONCE);
+    try {
+      for (int n = 0; n < TIMES; n++) {
+        Path path = Path.of("/nowhere/shelf-" + n);
+        UUID uuid = new UUID(7, n);
+        Callable<Folder> telling =
+            () -> {
+              together.await();
+              return folders.known(path, uuid, FolderRole.RECOVERY);
+            };
+        List<Folder> told = new ArrayList<>();
+        for (Future<Folder> each : all.invokeAll(java.util.Collections.nCopies(AT_ONCE, telling))) {
+          told.add(each.get());
+        }
+        assertThat(told).allMatch(told.get(0)::equals).hasSize(AT_ONCE);
+        assertThat(folders.all().stream().filter(f -> f.uuid().equals(uuid))).hasSize(1);
+      }
+    } finally {
+      all.shutdownNow();
+    }
+  }
+}
