@@ -117,7 +117,7 @@ final class Shelf {
             folder.relative(file),
             content.toString(),
             content,
-            "/work/carriage.bin",
+            "/srv/tarnwick/carriage.bin",
             CopyKind.LIVE,
             now,
             now,
