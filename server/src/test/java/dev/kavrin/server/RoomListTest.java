@@ -76,7 +76,13 @@ class RoomListTest {
       await().atMost(Patience.LONG).until(() -> backups(app.keep()) == made);
       app.write(app.live(), model("Frame", "Roof".repeat(n)));
     }
-    await().atMost(Patience.LONG).until(() -> backups(app.keep()) == 4);
+    await()
+        .atMost(Patience.LONG)
+        .untilAsserted(
+            () ->
+                assertThat(taken("BACKUPS").path("files").asInt())
+                    .as("a file is on the disk before its backup counts")
+                    .isEqualTo(4));
     String disk = app.client().get("/api/room").json().at("/0/disk").asString();
     long newest = Files.size(app.live());
     String wish = "{\"disk\":\"%s\",\"bytes\":%d%s}";
