@@ -1,6 +1,11 @@
+// @vitest-environment happy-dom
+import { act, cleanup, renderHook } from "@testing-library/react";
 import fc from "fast-check";
-import { expect, test } from "vitest";
-import { byState, type Pick, withPick } from "./tray";
+import { afterEach, beforeEach, expect, test } from "vitest";
+import { byState, type Pick, useTray, withPick } from "./tray";
+
+beforeEach(() => sessionStorage.clear());
+afterEach(cleanup);
 
 const pick = fc.record({
   state: fc.constantFrom("v1", "v2", "v3"),
@@ -35,4 +40,22 @@ test("what is asked for together are all parts, each with its version, none twic
       expect([...pairs].sort()).toEqual(held.map((p) => `${p.state} ${p.part}`).sort());
     }),
   );
+});
+
+const lamp: Pick = { state: "s1", part: "Roof/Lamp", label: "Lamp", work: "2031-03-03T09:00:00Z" };
+
+test("one of each part is held, for its document alone", () => {
+  const first = renderHook(() => useTray("first"));
+  const second = renderHook(() => useTray("second"));
+  act(() => first.result.current.add(lamp));
+  act(() => first.result.current.add({ ...lamp, state: "s2" }));
+  expect(first.result.current.picks).toEqual([{ ...lamp, state: "s2" }]);
+  expect(second.result.current.picks).toEqual([]);
+});
+
+test("what the page no longer stores is no longer picked", () => {
+  const before = renderHook(() => useTray("first"));
+  act(() => before.result.current.add(lamp));
+  sessionStorage.clear();
+  expect(renderHook(() => useTray("first")).result.current.picks).toEqual([]);
 });

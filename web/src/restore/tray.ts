@@ -11,19 +11,19 @@ export interface Pick {
 
 const KEY = "kavrin.parts.";
 const heard = new Set<() => void>();
-const held = new Map<string, Pick[]>();
+/** As they were read last: the same picks as long as the same is stored. */
+const held = new Map<string, { stored: string; picks: Pick[] }>();
 
 function read(document: string): Pick[] {
+  const stored = sessionStorage.getItem(KEY + document) ?? "[]";
   const known = held.get(document);
-  if (known) return known;
-  const kept = sessionStorage.getItem(KEY + document);
-  const picks = kept ? (JSON.parse(kept) as Pick[]) : [];
-  held.set(document, picks);
+  if (known?.stored === stored) return known.picks;
+  const picks = JSON.parse(stored) as Pick[];
+  held.set(document, { stored, picks });
   return picks;
 }
 
 function write(document: string, picks: Pick[]): void {
-  held.set(document, picks);
   sessionStorage.setItem(KEY + document, JSON.stringify(picks));
   heard.forEach((tell) => tell());
 }
