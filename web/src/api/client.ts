@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { phrase } from "../words/phrase";
 
 /** What went wrong, in the server's words (RFC 9457). */
 export class Problem extends Error {
@@ -35,11 +36,11 @@ const guard: Middleware = {
     throw new Problem(
       response.status,
       (body.type ?? "").replace("urn:kavrin:problem:", ""),
-      body.detail ?? body.title ?? `The server answered ${response.status}.`,
+      body.detail ?? body.title ?? phrase("api.theServerAnswered", { status: response.status }),
     );
   },
   onError() {
-    return new Problem(0, "unreachable", "Kavrin does not answer. Is it still running?");
+    return new Problem(0, "unreachable", phrase("api.kavrinDoesNotAnswerIsIt"));
   },
 };
 
@@ -67,7 +68,7 @@ export async function outcome<T>(begun: Promise<{ data?: Job }>, onTheWay?: OnTh
     const { status, type, detail } = job.problem;
     throw new Problem(status, type.replace("urn:kavrin:problem:", ""), detail);
   }
-  if (job.state === "CANCELLED") throw new Problem(409, "cancelled", "It was cancelled.");
+  if (job.state === "CANCELLED") throw new Problem(409, "cancelled", phrase("api.itWasCancelled"));
   return job.result as T;
 }
 

@@ -8,6 +8,7 @@ import {
 import { useEffect } from "react";
 import { api, data } from "./client";
 import type { ComparisonView, StateView } from "./schema";
+import { phrase } from "../words/phrase";
 
 const AGAIN = 700;
 
@@ -16,7 +17,7 @@ const wait = (ms: number, signal: AbortSignal) =>
     const timer = setTimeout(resolve, ms);
     signal.addEventListener("abort", () => {
       clearTimeout(timer);
-      reject(new DOMException("asked no more", "AbortError"));
+      reject(new DOMException(phrase("api.askedNoMore"), "AbortError"));
     });
   });
 

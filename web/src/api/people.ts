@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, data } from "./client";
 import { useSession } from "./queries";
 import type { Grant } from "./schema";
+import { phrase } from "../words/phrase";
 
 export type Role = Grant["role"];
 
@@ -9,10 +10,10 @@ export type Role = Grant["role"];
 export const ROLES: readonly Role[] = ["LOOK", "RESTORE", "PLAN", "ADMINISTER"];
 
 export const ROLE_WORDS: Record<Role, string> = {
-  LOOK: "look",
-  RESTORE: "back up and restore",
-  PLAN: "change plans and folders",
-  ADMINISTER: "administer",
+  LOOK: phrase("people.look"),
+  RESTORE: phrase("api.backUpAndRestore"),
+  PLAN: phrase("api.changePlansAndFolders"),
+  ADMINISTER: phrase("people.administer"),
 };
 
 const covers = (held: Role | undefined, wanted: Role) =>

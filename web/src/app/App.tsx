@@ -18,16 +18,20 @@ import { Messages } from "./Messages";
 import { useTitle } from "./useTitle";
 import { fetchLater, views } from "./views";
 import { addressOf, useGo, useWhere, VIEWS } from "./where";
+import { phrase } from "../words/phrase";
 
 function Away({ error }: { error: Error }) {
   return (
-    <Empty title="Kavrin does not answer">
+    <Empty title={phrase("app.kavrinDoesNotAnswer")}>
       <Text mb="2">{error.message}</Text>
       <Text>
-        <Text as="code" fontFamily="mono">
-          ./kavrin doctor
-        </Text>{" "}
-        on the machine it runs on says what is wrong.
+        {phrase("app.kavrinDoctorOnTheMachineIt", {
+          b: (text) => (
+            <Text as="code" fontFamily="mono">
+              {text}
+            </Text>
+          ),
+        })}
       </Text>
     </Empty>
   );
@@ -51,7 +55,7 @@ function Views() {
         if (copiesLie) {
           void navigator.clipboard
             .writeText(copiesLie)
-            .then(() => setTold(`Copied the path of the backup folder: ${copiesLie}`));
+            .then(() => setTold(phrase("app.copiedThePathOfTheBackup", { copiesLie })));
         }
       },
       ...Object.fromEntries(VIEWS.map((v) => [v.digit, () => go(addressOf(v, document))])),
@@ -85,7 +89,7 @@ function Views() {
       </Box>
       <Box as="main" flex="1" minH="0" overflow="auto">
         <Fallen key={pathname}>
-          <Suspense fallback={<Loading what="Opening" />}>
+          <Suspense fallback={<Loading what={phrase("app.opening")} />}>
             <Routes>
               <Route path="/" element={<Navigate to="/overview" replace />} />
               <Route path="/overview" element={<Overview />} />
@@ -119,7 +123,7 @@ function Views() {
 /** Who has a session; anybody else is asked who they are. */
 function Inside() {
   const session = useSession();
-  if (session.isPending) return <Loading what="Opening Kavrin" />;
+  if (session.isPending) return <Loading what={phrase("app.openingKavrin")} />;
   if (session.isError)
     return session.error instanceof Problem && session.error.status === 401 ? (
       <SignIn />

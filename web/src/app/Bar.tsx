@@ -5,6 +5,7 @@ import { useMode } from "../theme/mode";
 import { Key, Quiet } from "../shared/parts";
 import { You } from "./You";
 import { addressOf, useGo, useWhere, VIEWS, viewAt } from "./where";
+import { phrase } from "../words/phrase";
 
 function MarkSign() {
   return (
@@ -25,13 +26,13 @@ function Switcher() {
   return (
     <NativeSelect.Root size="sm" width={{ base: "180px", xl: "236px" }} flexShrink="0">
       <NativeSelect.Field
-        aria-label="Project and document"
+        aria-label={phrase("app.projectAndDocument")}
         borderColor="hairline"
         fontWeight="600"
         value={inHand?.document.id ?? ""}
         onChange={(e) => go(`/${view?.path ?? "versions"}/${e.target.value}`)}
       >
-        {all.length === 0 && <option value="">no project yet</option>}
+        {all.length === 0 && <option value="">{phrase("app.noProjectYet")}</option>}
         {all.map(({ project, document }) => (
           <option key={document.id} value={document.id}>
             {project.name} / {document.name}
@@ -62,13 +63,13 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
     >
       <Anchor asChild fontWeight="700" fontSize="15px" color="ink">
         <Link to="/overview">
-          <MarkSign /> Kavrin
+          <MarkSign /> {phrase("app.kavrin")}
         </Link>
       </Anchor>
       <Switcher />
       <Flex
         as="nav"
-        aria-label="Views"
+        aria-label={phrase("app.views")}
         gap="0.5"
         flex={{ base: "1 0 100%", xl: "1" }}
         order={{ base: 1, xl: 0 }}
@@ -106,10 +107,10 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
         })}
       </Flex>
       <Quiet onClick={() => setMode(mode === "dark" ? "light" : "dark")}>
-        {mode === "dark" ? "light" : "dark"}
+        {phrase(mode === "dark" ? "app.light" : "app.dark")}
       </Quiet>
-      <Quiet onClick={onHelp} aria-label="Keys">
-        Keys <Key>?</Key>
+      <Quiet onClick={onHelp} aria-label={phrase("app.keys")}>
+        {phrase("app.keys")} <Key>?</Key>
       </Quiet>
       <You />
     </Flex>

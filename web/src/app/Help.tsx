@@ -2,27 +2,28 @@ import { CloseButton, Dialog, Portal, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Key, Side } from "../shared/parts";
 import { keysAreOff, switchKeys } from "../shared/keys";
+import { phrase } from "../words/phrase";
 
 const KEYS: [string, string][] = [
-  ["1 … 8", "the views"],
-  ["n", "back up now"],
-  ["[", "older version"],
-  ["]", "newer version"],
-  ["a", "set marker A on the chosen version"],
-  ["b", "set marker B on the chosen version"],
-  ["c", "compare A and B"],
-  ["r", "restore the chosen version; in Recover: go to where that is decided"],
-  ["p", "pin the chosen version, or unpin it"],
-  ["k", "copy the path of the backup folder"],
-  ["g", "go to the last version that has the chosen part"],
-  ["b", "in the parts: bring the chosen part back"],
-  ["t", "see what today's file becomes with the parts taken"],
-  ["s", "point at a spot and see what used to be there"],
-  ["v", "look at a comparison in another way"],
-  ["g", "in Versions and Recover: recover several documents"],
-  ["d", "the next document that went down in the same crash"],
-  ["/", "find in the list"],
-  ["?", "this list"],
+  ["1 … 8", phrase("app.theViews")],
+  ["n", phrase("app.backUpNow")],
+  ["[", phrase("app.olderVersion")],
+  ["]", phrase("app.newerVersion")],
+  ["a", phrase("app.setMarkerAOnTheChosen")],
+  ["b", phrase("app.setMarkerBOnTheChosen")],
+  ["c", phrase("app.compareAAndB")],
+  ["r", phrase("app.restoreTheChosenVersionInRecover")],
+  ["p", phrase("app.pinTheChosenVersionOrUnpin")],
+  ["k", phrase("app.copyThePathOfTheBackup")],
+  ["g", phrase("app.goToTheLastVersionThat")],
+  ["b", phrase("app.inThePartsBringTheChosen")],
+  ["t", phrase("app.seeWhatTodaysFileBecomesWith")],
+  ["s", phrase("app.pointAtASpotAndSee")],
+  ["v", phrase("app.lookAtAComparisonInAnother")],
+  ["g", phrase("app.inVersionsAndRecoverRecoverSeveral")],
+  ["d", phrase("app.theNextDocumentThatWentDown")],
+  ["/", phrase("app.findInTheList")],
+  ["?", phrase("app.thisList")],
 ];
 
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -34,7 +35,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
         <Dialog.Positioner>
           <Dialog.Content bg="ground" color="ink">
             <Dialog.Header>
-              <Dialog.Title>Keys</Dialog.Title>
+              <Dialog.Title>{phrase("app.keys")}</Dialog.Title>
             </Dialog.Header>
             <Dialog.CloseTrigger asChild>
               <CloseButton size="sm" />
@@ -53,7 +54,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
                 </Table.Body>
               </Table.Root>
               <Text color="muted" fontSize="13px" my="3">
-                Keys do nothing while you type in a field.
+                {phrase("app.keysDoNothingWhileYouType")}
               </Text>
               <Side
                 onClick={() => {
@@ -61,7 +62,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
                   setOff(!off);
                 }}
               >
-                {off ? "Switch keys on" : "Switch keys off"}
+                {off ? phrase("app.switchKeysOn") : phrase("app.switchKeysOff")}
               </Side>
             </Dialog.Body>
           </Dialog.Content>

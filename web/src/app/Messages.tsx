@@ -5,6 +5,7 @@ import { useMessages, useOwnNotifications, usePutOff } from "../api/notification
 import { useMay } from "../api/people";
 import { Quiet } from "../shared/parts";
 import { useGo, viewAt } from "./where";
+import { phrase } from "../words/phrase";
 
 const SHOWN = 3;
 
@@ -42,7 +43,7 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
               onDone();
             }}
           >
-            Show
+            {phrase("app.show")}
           </Quiet>
         )}
         {message.kind === "REMINDER" && (
@@ -53,7 +54,7 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
               onDone();
             }}
           >
-            Not for 20 min
+            {phrase("app.notFor20Min")}
           </Quiet>
         )}
         {message.path && (
@@ -64,11 +65,11 @@ function Told({ message, onDone }: { message: Message; onDone: () => void }) {
               onDone();
             }}
           >
-            Copy the proper folder
+            {phrase("app.copyTheProperFolder")}
           </Quiet>
         )}
         <Quiet color="ground" onClick={onDone}>
-          Done
+          {phrase("common.done")}
         </Quiet>
       </Flex>
     </Box>
@@ -97,7 +98,7 @@ export function Messages() {
       bottom="12"
       zIndex="toast"
       role="log"
-      aria-label="Messages"
+      aria-label={phrase("app.messages")}
     >
       {shown.map((m) => (
         <Told key={m.id} message={m} onDone={() => setDone((d) => [...d, m.id])} />

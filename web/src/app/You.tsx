@@ -2,6 +2,7 @@ import { Button, Menu, Portal } from "@chakra-ui/react";
 import { useAdministersSomething, useSignOut } from "../api/people";
 import { useSession } from "../api/queries";
 import { useGo } from "./where";
+import { phrase } from "../words/phrase";
 
 /** The person signed in, and what is theirs alone. */
 export function You() {
@@ -29,13 +30,13 @@ export function You() {
         <Menu.Positioner>
           <Menu.Content bg="ground" color="ink" borderColor="hairline">
             <Menu.Item value="notifications" onClick={() => go("/notifications")}>
-              Notifications
+              {phrase("app.notifications")}
             </Menu.Item>
             <Menu.Item value="people" onClick={() => go("/people")}>
-              {administers ? "People and sign-in" : "Sessions and password"}
+              {administers ? phrase("app.peopleAndSignIn") : phrase("app.sessionsAndPassword")}
             </Menu.Item>
             <Menu.Item value="sign-out" onClick={() => signOut.mutate()}>
-              Sign out
+              {phrase("app.signOut")}
             </Menu.Item>
           </Menu.Content>
         </Menu.Positioner>

@@ -4,6 +4,7 @@ import type { OverviewView } from "../api/schema";
 import { age, lostSince } from "../shared/words";
 import { useNow } from "../shared/useNow";
 import { viewAt } from "./where";
+import { phrase } from "../words/phrase";
 
 /** The document that has most to lose beyond what was accepted, while its program runs. */
 export function pastAccepted(overview: OverviewView | undefined, now: number) {
@@ -26,7 +27,10 @@ export function useTitle(overview: OverviewView | undefined, document: string | 
   const worst = pastAccepted(overview, now);
   const view = viewAt(pathname);
   const here = [view?.name, view?.needs === "document" ? document : undefined, "Kavrin"];
-  const title = [worst && `▲ ${age(worst.lost)} to lose in ${worst.name}`, ...here]
+  const title = [
+    worst && phrase("app.toLoseIn", { age: age(worst.lost), name: worst.name }),
+    ...here,
+  ]
     .filter(Boolean)
     .join(" · ");
   useEffect(() => {

@@ -1,20 +1,33 @@
 import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { useOverview } from "../api/queries";
+import { phrase } from "../words/phrase";
 
 /**
  * Views in the order of the work; the digit opens them. What is over everything is for those who may
  * see everything.
  */
 export const VIEWS = [
-  { digit: "1", name: "Overview", path: "overview", needs: "nothing" },
-  { digit: "2", name: "Programs", path: "programs", needs: "nothing", over: "everything" },
-  { digit: "3", name: "Folders", path: "folders", needs: "nothing", over: "everything" },
-  { digit: "4", name: "Plan", path: "plan", needs: "document" },
-  { digit: "5", name: "Versions", path: "versions", needs: "document" },
-  { digit: "6", name: "Recover", path: "recover", needs: "document" },
-  { digit: "7", name: "Compare", path: "compare", needs: "document" },
-  { digit: "8", name: "Parts", path: "parts", needs: "document" },
-  { digit: "9", name: "Linked files", path: "links", needs: "document" },
+  { digit: "1", name: phrase("app.overview"), path: "overview", needs: phrase("app.nothing") },
+  {
+    digit: "2",
+    name: phrase("app.programs"),
+    path: "programs",
+    needs: phrase("app.nothing"),
+    over: phrase("app.everything"),
+  },
+  {
+    digit: "3",
+    name: phrase("app.folders"),
+    path: "folders",
+    needs: phrase("app.nothing"),
+    over: phrase("app.everything"),
+  },
+  { digit: "4", name: phrase("common.plan"), path: "plan", needs: "document" },
+  { digit: "5", name: phrase("app.versions"), path: "versions", needs: "document" },
+  { digit: "6", name: phrase("app.recover"), path: "recover", needs: "document" },
+  { digit: "7", name: phrase("common.compare"), path: "compare", needs: "document" },
+  { digit: "8", name: phrase("common.parts"), path: "parts", needs: "document" },
+  { digit: "9", name: phrase("app.linkedFiles"), path: "links", needs: "document" },
 ] as const;
 
 /** The view an address belongs to, if it is one of these. */

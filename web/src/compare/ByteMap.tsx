@@ -1,6 +1,7 @@
 import { Box, Text } from "@chakra-ui/react";
 import type { ByteChange } from "../api/schema";
 import { count, size, sizeChange } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const WIDTH = 640;
 const SHOWN = 12;
@@ -11,14 +12,15 @@ export function ByteMap({ bytes }: { bytes: ByteChange }) {
   return (
     <Box p="4" overflow="auto" h="100%" maxW="760px">
       <Text fontSize="13px" color="muted" mb="3">
-        Kavrin cannot look inside this kind of file. It compares what the bytes hold, wherever they
-        stand. To be sure, lay a copy out and open it in its program.
+        {phrase("compare.kavrinCannotLookInsideThisKind")}
       </Text>
       <Box asChild w="100%" css={{ "& text": { fill: "muted", fontSize: "12px" } }}>
         <svg
           viewBox={`0 0 ${WIDTH} 62`}
           role="img"
-          aria-label={`${count(bytes.differing.length, "byte range")} of B differ from A`}
+          aria-label={phrase("compare.ofBDifferFromA", {
+            byteRanges: count(bytes.differing.length, "byte range"),
+          })}
         >
           <defs>
             <pattern id="known" width="6" height="6" patternUnits="userSpaceOnUse">
@@ -47,18 +49,23 @@ export function ByteMap({ bytes }: { bytes: ByteChange }) {
         </svg>
       </Box>
       <Text fontSize="13px" mt="2">
-        Hatched: stands in A too, {size(bytes.shared)}. Filled: only in B,{" "}
-        {size(bytes.sizeB - bytes.shared)}. A has {size(bytes.sizeA)}, B{" "}
-        {sizeChange(bytes.sizeB - bytes.sizeA)}.
+        {phrase("compare.hatchedStandsInATooFilled", {
+          size: size(bytes.shared),
+          size2: size(bytes.sizeB - bytes.shared),
+          size3: size(bytes.sizeA),
+          sizeChange: sizeChange(bytes.sizeB - bytes.sizeA),
+        })}
       </Text>
       {bytes.differing.slice(0, SHOWN).map((d) => (
         <Text key={d.from} fontFamily="mono" fontSize="12px" color="muted">
-          byte {d.from} to {d.to}, {size(d.to - d.from)}
+          {phrase("compare.byteTo", { from: d.from, to: d.to, size: size(d.to - d.from) })}
         </Text>
       ))}
       {bytes.differing.length > SHOWN && (
         <Text fontSize="12px" color="muted">
-          and {count(bytes.differing.length - SHOWN, "further range")}
+          {phrase("compare.and", {
+            furtherRanges: count(bytes.differing.length - SHOWN, "further range"),
+          })}
         </Text>
       )}
     </Box>

@@ -32,6 +32,7 @@ import { Seen } from "./Seen";
 import { Paper } from "./Paper";
 import { PartBrowser } from "./PartBrowser";
 import { FromElsewhere, Kinds, Take, Unread } from "./Take";
+import { phrase } from "../words/phrase";
 
 function Picker(props: {
   letter: "A" | "B";
@@ -48,7 +49,7 @@ function Picker(props: {
       </Text>
       <NativeSelect.Root size="sm" w="225px">
         <NativeSelect.Field
-          aria-label={`Version ${props.letter}`}
+          aria-label={phrase("compare.version", { letter: props.letter })}
           borderColor="hairline"
           value={props.value}
           onChange={(e) => props.onPick(e.target.value)}
@@ -56,8 +57,10 @@ function Picker(props: {
           {props.states.map((s) => (
             <option key={s.id} value={s.id}>
               {moment(s.workTo, props.zone, props.now)}
-              {s.step ? ` · run ${s.step.run}, step ${s.step.step}` : ` · ${size(s.size)}`} ·{" "}
-              {VERDICT[s.verdict]}
+              {s.step
+                ? ` ${phrase("compare.runStep", { run: s.step.run, step: s.step.step })}`
+                : ` · ${size(s.size)}`}{" "}
+              · {VERDICT[s.verdict]}
             </option>
           ))}
         </NativeSelect.Field>
@@ -77,30 +80,36 @@ function Within(props: {
 }) {
   const { comparison, chosen } = props;
   const scale = comparison.shows === "MODEL" ? 1000 : 1;
-  const unit = comparison.shows === "MODEL" ? "mm" : "units";
+  const unit = comparison.shows === "MODEL" ? "mm" : phrase("compare.units");
   if (chosen === undefined) {
     return (
       <Flex gap="1.5" align="center" px="3" pt="1.5" fontSize="12px" color="muted" minH="34px">
         <Text>
-          up to {small(comparison.tolerance * scale)} {unit} apart counts as the same
+          {phrase("compare.upToApartCountsAsThe", {
+            small: small(comparison.tolerance * scale),
+            unit,
+          })}
         </Text>
-        <Quiet onClick={() => props.onChoose(0.1 / scale)}>say how much</Quiet>
+        <Quiet onClick={() => props.onChoose(0.1 / scale)}>{phrase("compare.sayHowMuch")}</Quiet>
       </Flex>
     );
   }
   return (
     <Flex gap="1.5" align="center" px="3" pt="1.5" fontSize="12px" color="muted" minH="34px">
-      the same up to
-      <Number
-        label="Length up to which parts count as the same"
-        value={chosen * scale}
-        min={0}
-        max={1e6}
-        step={0.1}
-        onChange={(v) => props.onChoose(v / scale)}
-      />
-      {unit}
-      <Quiet onClick={() => props.onChoose(undefined)}>what the files tell apart</Quiet>
+      {phrase("compare.theSameUpToWhatThe", {
+        number: (
+          <Number
+            label={phrase("compare.lengthUpToWhichPartsCount")}
+            value={chosen * scale}
+            min={0}
+            max={1e6}
+            step={0.1}
+            onChange={(v) => props.onChoose(v / scale)}
+          />
+        ),
+        unit,
+        b: (text) => <Quiet onClick={() => props.onChoose(undefined)}>{text}</Quiet>,
+      })}
     </Flex>
   );
 }
@@ -155,13 +164,13 @@ export function Compare() {
   });
 
   if (overview.isPending || (document !== "" && (trail.isPending || desk.isPending)))
-    return <Loading what="Reading both versions" />;
+    return <Loading what={phrase("compare.readingBothVersions")} />;
   if (!inHand || states.length === 0) {
     return (
-      <Empty title="Nothing to compare yet">
-        <Text mb="3">Two versions of a document are needed. Backups will make them.</Text>
+      <Empty title={phrase("compare.nothingToCompareYet")}>
+        <Text mb="3">{phrase("compare.twoVersionsOfADocumentAre")}</Text>
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where your work lies
+          {phrase("compare.sayWhereYourWorkLies")}
         </Main>
       </Empty>
     );
@@ -208,7 +217,10 @@ export function Compare() {
       }}
     >
       <PageHead
-        title={shown?.sentence ?? (a === b ? "Choose two different versions" : "Comparing")}
+        title={
+          shown?.sentence ??
+          (a === b ? phrase("compare.chooseTwoDifferentVersions") : phrase("compare.comparing"))
+        }
         under={
           <>
             <PathText path={trail.data?.path ?? ""} />
@@ -217,17 +229,19 @@ export function Compare() {
         }
       >
         <Main needs="RESTORE" onClick={() => setRestoring(true)}>
-          Restore B… <Key>r</Key>
+          {phrase("compare.restoreB")} <Key>r</Key>
         </Main>
       </PageHead>
       <Failure error={dropped.error ?? comparison.error} />
       {dropped.data && (
         <Flex px="4" py="1" gap="2" fontSize="13px" align="center" bg="slateWash" role="status">
           <Text flex="1">
-            B is {dropped.data.name}, as you dropped it; it was read and not kept.{" "}
-            {known
-              ? `It is the version of ${told(known)}.`
-              : "It is none of the versions of this document."}
+            {phrase("compare.bIsAsYouDroppedIt", {
+              name: dropped.data.name,
+              rest: known
+                ? phrase("compare.itIsTheVersionOf", { told: told(known) })
+                : phrase("compare.itIsNoneOfTheVersions"),
+            })}
           </Text>
           {known && (
             <Quiet
@@ -236,10 +250,10 @@ export function Compare() {
                 markers.set({ b: known.id });
               }}
             >
-              use that version as B
+              {phrase("compare.useThatVersionAsB")}
             </Quiet>
           )}
-          <Quiet onClick={() => dropped.reset()}>back to the versions</Quiet>
+          <Quiet onClick={() => dropped.reset()}>{phrase("compare.backToTheVersions")}</Quiet>
         </Flex>
       )}
       <Flex
@@ -261,7 +275,7 @@ export function Compare() {
           onPick={(s) => markers.set({ a: s })}
         />
         <Side size="xs" onClick={() => markers.set({ a: b, b: a })}>
-          swap
+          {phrase("compare.swap")}
         </Side>
         <Picker
           letter="B"
@@ -275,8 +289,8 @@ export function Compare() {
           }}
         />
         <Flex ml="auto" gap="3" align="center">
-          {comparison.isFetching && <Text color="muted">comparing…</Text>}
-          {dropped.isPending && <Text color="muted">reading the file…</Text>}
+          {comparison.isFetching && <Text color="muted">{phrase("compare.comparing2")}</Text>}
+          {dropped.isPending && <Text color="muted">{phrase("compare.readingTheFile")}</Text>}
           <FromElsewhere busy={dropped.isPending} onFile={take} />
           {shown && !dropped.data && a !== b && (
             <Take

@@ -1,5 +1,6 @@
 import { Box, Flex, Progress, Text } from "@chakra-ui/react";
 import { Loading, Side } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 /** A comparison that is being made, how far it is, and a way to stop it. */
 export function Comparing(props: {
@@ -12,24 +13,28 @@ export function Comparing(props: {
   if (!props.running) {
     return (
       <Flex p="4" gap="3" align="center" role="status">
-        <Text>Stopped before it was done. Nothing of it was kept, nothing was touched.</Text>
-        <Side onClick={props.onAgain}>Compare again</Side>
+        <Text>{phrase("compare.stoppedBeforeItWasDoneNothing")}</Text>
+        <Side onClick={props.onAgain}>{phrase("compare.compareAgain")}</Side>
       </Flex>
     );
   }
-  if (share === undefined) return <Loading what="Comparing part by part" />;
+  if (share === undefined) return <Loading what={phrase("compare.comparingPartByPart")} />;
   return (
     <Box p="4" maxW="440px" fontSize="13px">
       <Text mb="2">
-        These files are large. About {Math.round(share * 100)} % of them is read; you may go
-        elsewhere meanwhile.
+        {phrase("compare.theseFilesAreLargeAboutOf", { round: Math.round(share * 100) })}
       </Text>
-      <Progress.Root value={share * 100} size="sm" mb="3" aria-label="Share of the comparison made">
+      <Progress.Root
+        value={share * 100}
+        size="sm"
+        mb="3"
+        aria-label={phrase("compare.shareOfTheComparisonMade")}
+      >
         <Progress.Track bg="raised">
           <Progress.Range bg="fir" />
         </Progress.Track>
       </Progress.Root>
-      <Side onClick={props.onStop}>Stop comparing</Side>
+      <Side onClick={props.onStop}>{phrase("compare.stopComparing")}</Side>
     </Box>
   );
 }

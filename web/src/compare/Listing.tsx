@@ -2,6 +2,7 @@ import { Box, Table, Text } from "@chakra-ui/react";
 import type { ComparisonView, PartChange } from "../api/schema";
 import { keyOf } from "./arrange";
 import { SIGN, value } from "./PartList";
+import { phrase } from "../words/phrase";
 
 function told(part: PartChange, side: "a" | "b"): string {
   if (part[side] === undefined) return "";
@@ -19,7 +20,13 @@ export function Listing(props: {
     keyOf(x).localeCompare(keyOf(y), undefined, { numeric: true }),
   );
   return (
-    <Box h="100%" overflow="auto" tabIndex={0} role="region" aria-label="A and B, line by line">
+    <Box
+      h="100%"
+      overflow="auto"
+      tabIndex={0}
+      role="region"
+      aria-label={phrase("compare.aAndBLineByLine")}
+    >
       <Table.Root
         size="sm"
         stickyHeader
@@ -28,14 +35,14 @@ export function Listing(props: {
       >
         <Table.Header>
           <Table.Row bg="ground">
-            <Table.ColumnHeader color="muted">What</Table.ColumnHeader>
+            <Table.ColumnHeader color="muted">{phrase("common.what")}</Table.ColumnHeader>
             <Table.ColumnHeader color="clay" textAlign="end">
               A
             </Table.ColumnHeader>
             <Table.ColumnHeader color="slate" textAlign="end">
               B
             </Table.ColumnHeader>
-            <Table.ColumnHeader color="muted">Difference</Table.ColumnHeader>
+            <Table.ColumnHeader color="muted">{phrase("compare.difference")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>

@@ -2,13 +2,14 @@ import { Box, Flex, Grid } from "@chakra-ui/react";
 import { type CSSProperties, type ReactNode, useState } from "react";
 import { useKeys } from "../shared/keys";
 import { Side } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 export type LookName = "over" | "beside" | "edge" | "a" | "b";
 
 const LOOKS: Record<LookName, string> = {
-  over: "in one picture",
-  beside: "side by side",
-  edge: "sliding edge",
+  over: phrase("compare.inOnePicture"),
+  beside: phrase("compare.sideBySide"),
+  edge: phrase("compare.slidingEdge"),
   a: "A",
   b: "B",
 };
@@ -78,7 +79,7 @@ export function Slider(props: { at: number; onAt: (at: number) => void }) {
         min={0}
         max={100}
         value={props.at}
-        aria-label="Where A ends and B begins"
+        aria-label={phrase("compare.whereAEndsAndBBegins")}
         onChange={(e) => props.onAt(Number(e.target.value))}
         style={SLIDER}
       />

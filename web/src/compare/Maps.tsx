@@ -7,6 +7,7 @@ import { useMode } from "../theme/mode";
 import { value } from "./PartList";
 import { gridDifference, histogram, numbersOf, reach } from "./difference";
 import { usePlane } from "./Sheets";
+import { phrase } from "../words/phrase";
 
 type Rgb = [number, number, number];
 
@@ -85,7 +86,12 @@ function Map(props: {
         <canvas
           ref={canvas}
           role="img"
-          aria-label={`${props.title}: ${slice.name}, ${value(from, slice.unit)} to ${value(to, slice.unit)}`}
+          aria-label={phrase("compare.to", {
+            title: props.title,
+            name: slice.name,
+            value: value(from, slice.unit),
+            value2: value(to, slice.unit),
+          })}
           style={{
             width: "100%",
             height: "100%",
@@ -116,7 +122,7 @@ function Histogram({ a, b, unit }: { a: number[]; b: number[]; unit: string }) {
   return (
     <Flex direction="column" minH="0" gap="1">
       <Text fontSize="13px" fontWeight="650">
-        How often which values occur
+        {phrase("compare.howOftenWhichValuesOccur")}
       </Text>
       <Box flex="1" minH="0">
         <svg
@@ -125,7 +131,7 @@ function Histogram({ a, b, unit }: { a: number[]; b: number[]; unit: string }) {
           width="100%"
           height="100%"
           role="img"
-          aria-label="Histogram of both fields"
+          aria-label={phrase("compare.histogramOfBothFields")}
         >
           {found.b.map((n, i) => (
             <rect
@@ -204,7 +210,7 @@ function Both({ a, b }: { a: Slice; b: Slice }) {
         <Map title="B − A" hue="ink" slice={b} values={apart} ramp={APART} from={-most} to={most} />
       ) : (
         <Text fontSize="13px" color="muted">
-          Their grids differ, so they cannot be taken from each other.
+          {phrase("compare.theirGridsDifferSoTheyCannot")}
         </Text>
       )}
       <Histogram a={inA} b={inB} unit={b.unit} />
@@ -216,12 +222,12 @@ function Both({ a, b }: { a: Slice; b: Slice }) {
 export function Maps({ comparison }: { comparison: ComparisonView }) {
   const a = usePlane(comparison.contentA);
   const b = usePlane(comparison.contentB);
-  if (a.isPending || b.isPending) return <Loading what="Drawing" />;
+  if (a.isPending || b.isPending) return <Loading what={phrase("compare.drawing")} />;
   if (!a.data || !b.data) return <Failure error={a.error ?? b.error} />;
   if (!a.data.grid || !b.data.grid) {
     return (
       <Text p="4" color="muted" fontSize="13px">
-        There is no plane field in both to be drawn. The list tells the numbers.
+        {phrase("compare.thereIsNoPlaneFieldIn")}
       </Text>
     );
   }

@@ -8,6 +8,7 @@ import { keyOf } from "./arrange";
 import { Look, type LookName, Slider } from "./Look";
 import { value } from "./PartList";
 import { CompareScene, type Layout } from "./scene";
+import { phrase } from "../words/phrase";
 
 type Loaded = "loading" | "shown" | "failed";
 
@@ -67,7 +68,7 @@ function Scale({ farthest }: { farthest: number }) {
         h="8px"
         bgImage="linear-gradient(to right, var(--chakra-colors-same), var(--chakra-colors-slate))"
       />
-      {value(farthest, "m")} moved
+      {phrase("compare.moved", { value: value(farthest, "m") })}
     </Flex>
   );
 }
@@ -128,7 +129,7 @@ export function Overlay({
         position="relative"
         overflow="hidden"
         role="img"
-        aria-label={`Picture of the comparison. ${comparison.sentence}`}
+        aria-label={phrase("compare.pictureOfTheComparison", { sentence: comparison.sentence })}
         data-state={state}
         onPointerDown={(e) => (pressed.current = { x: e.clientX, y: e.clientY })}
         onPointerUp={(e) => {
@@ -143,7 +144,7 @@ export function Overlay({
       >
         {state === "loading" && (
           <Text position="absolute" inset="0" m="auto" h="20px" textAlign="center" color="muted">
-            Drawing
+            {phrase("compare.drawing")}
           </Text>
         )}
         {look === "edge" && <Slider at={edge} onAt={setEdge} />}
@@ -157,7 +158,7 @@ export function Overlay({
             color="muted"
             px="8"
           >
-            No picture can be drawn here. The list of parts tells the same.
+            {phrase("compare.noPictureCanBeDrawnHere")}
           </Text>
         )}
       </Box>
@@ -169,15 +170,15 @@ export function Overlay({
             bg={far ? "raised" : undefined}
             onClick={() => setFar(!far)}
           >
-            how far it moved
+            {phrase("compare.howFarItMoved")}
           </Side>
         )}
         {far && farthest !== undefined && <Scale farthest={farthest} />}
         <Side size="xs" ml="auto" onClick={() => scene.current?.turn(-0.35)}>
-          turn left
+          {phrase("compare.turnLeft")}
         </Side>
         <Side size="xs" onClick={() => scene.current?.turn(0.35)}>
-          turn right
+          {phrase("compare.turnRight")}
         </Side>
       </Look>
     </Flex>

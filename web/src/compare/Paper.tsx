@@ -4,6 +4,7 @@ import { Printed } from "../shared/Printed";
 import { PathText } from "../shared/parts";
 import { arrange, keyOf } from "./arrange";
 import { SIGN, value } from "./PartList";
+import { phrase } from "../words/phrase";
 
 /** All that differs with all its numbers, to be printed. */
 export function Paper(props: {
@@ -18,7 +19,7 @@ export function Paper(props: {
     { outcomes: new Set(comparison.changes.map((c) => c.outcome)), words: "", order: "weight" },
   );
   return (
-    <Printed back="Back to the picture" onBack={props.onBack}>
+    <Printed back={phrase("compare.backToThePicture")} onBack={props.onBack}>
       <Text as="h1" fontSize="20px" fontWeight="650">
         {comparison.sentence}
       </Text>
@@ -27,7 +28,7 @@ export function Paper(props: {
       <Text fontSize="13px">B: {props.sides.b}</Text>
       {comparison.tolerance > 0 && (
         <Text fontSize="13px" color="muted">
-          Lengths up to {value(comparison.tolerance, "")} apart count as the same.
+          {phrase("compare.lengthsUpToApartCountAs", { value: value(comparison.tolerance, "") })}
         </Text>
       )}
       {comparison.setups && <Text fontSize="13px">{comparison.setups}</Text>}
@@ -60,7 +61,7 @@ export function Paper(props: {
         </Box>
       ))}
       <Text fontSize="13px" mt="3" color="muted">
-        {comparison.counts["SAME"] ?? 0} parts are the same.
+        {phrase("compare.partsAreTheSame", { counts: comparison.counts["SAME"] ?? 0 })}
       </Text>
     </Printed>
   );

@@ -5,11 +5,12 @@ import { useKeys } from "../shared/keys";
 import { Quiet } from "../shared/parts";
 import { arrange, type Order, type Outcome } from "./arrange";
 import { MANY, type OnTake, PartGroups, SIGN } from "./PartList";
+import { phrase } from "../words/phrase";
 
 const ORDERS: Record<Order, string> = {
-  weight: "largest change first",
-  name: "by name",
-  place: "by what they belong to",
+  weight: phrase("compare.largestChangeFirst"),
+  name: phrase("compare.byName"),
+  place: phrase("compare.byWhatTheyBelongTo"),
 };
 
 /** The parts of a comparison, by what became of them, searched and put in order. */
@@ -40,7 +41,7 @@ export function PartBrowser(props: {
   return (
     <>
       <Box px="3" py="1.5" borderBottom="1px solid" borderColor="hairline">
-        <Flex gap="1" wrap="wrap" role="group" aria-label="Show parts that are">
+        <Flex gap="1" wrap="wrap" role="group" aria-label={phrase("compare.showPartsThatAre")}>
           {there.map((outcome) => (
             <Quiet
               key={outcome}
@@ -58,8 +59,8 @@ export function PartBrowser(props: {
             ref={search}
             size="xs"
             flex="1"
-            placeholder="find a part ( / )"
-            aria-label="Find a part"
+            placeholder={phrase("compare.findAPart")}
+            aria-label={phrase("compare.findAPart2")}
             borderColor="hairline"
             value={words}
             onChange={(e) => setWords(e.target.value)}
@@ -67,7 +68,7 @@ export function PartBrowser(props: {
           />
           <NativeSelect.Root size="xs" w="165px">
             <NativeSelect.Field
-              aria-label="Order of the parts"
+              aria-label={phrase("compare.orderOfTheParts")}
               borderColor="hairline"
               value={order}
               onChange={(e) => setOrder(e.target.value as Order)}
@@ -82,7 +83,14 @@ export function PartBrowser(props: {
           </NativeSelect.Root>
         </Flex>
       </Box>
-      <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Parts">
+      <Box
+        flex="1"
+        minH="0"
+        overflow="auto"
+        tabIndex={0}
+        role="region"
+        aria-label={phrase("common.parts")}
+      >
         <PartGroups
           groups={groups}
           chosen={props.chosen}
@@ -92,13 +100,13 @@ export function PartBrowser(props: {
         {shown === 0 && (
           <Text px="3" py="2" fontSize="13px" color="muted">
             {words === ""
-              ? "Nothing differs. Choose above to see what is the same."
-              : "No part has that in its name."}
+              ? phrase("compare.nothingDiffersChooseAboveToSee")
+              : phrase("compare.noPartHasThatInIts")}
           </Text>
         )}
         {shown > MANY && (
           <Text px="3" py="2" fontSize="13px" color="muted">
-            {shown - MANY} more. Search, or choose above, to see them.
+            {phrase("compare.moreSearchOrChooseAboveTo", { shown: shown - MANY })}
           </Text>
         )}
       </Box>

@@ -3,20 +3,21 @@ import { Side } from "../shared/parts";
 import type { ComparisonView, PartChange } from "../api/schema";
 import { whole } from "../shared/words";
 import { type Group, keyOf, type Outcome } from "./arrange";
+import { phrase } from "../words/phrase";
 
 export const SIGN: Record<Outcome, { sign: string; hue: string; word: string }> = {
-  ADDED: { sign: "+", hue: "slate", word: "only in B" },
-  REMOVED: { sign: "−", hue: "clay", word: "only in A" },
-  CHANGED: { sign: "~", hue: "ink", word: "changed" },
-  SHIFTED: { sign: "~", hue: "ink", word: "moved" },
-  RENAMED: { sign: "≡", hue: "muted", word: "renamed" },
-  REPARENTED: { sign: "≡", hue: "muted", word: "belongs elsewhere" },
-  UNREADABLE: { sign: "?", hue: "caution", word: "not readable" },
-  SAME: { sign: "=", hue: "muted", word: "the same" },
+  ADDED: { sign: "+", hue: "slate", word: phrase("compare.onlyInB") },
+  REMOVED: { sign: "−", hue: "clay", word: phrase("compare.onlyInA") },
+  CHANGED: { sign: "~", hue: "ink", word: phrase("compare.changed") },
+  SHIFTED: { sign: "~", hue: "ink", word: phrase("compare.moved2") },
+  RENAMED: { sign: "≡", hue: "muted", word: phrase("compare.renamed") },
+  REPARENTED: { sign: "≡", hue: "muted", word: phrase("compare.belongsElsewhere") },
+  UNREADABLE: { sign: "?", hue: "caution", word: phrase("compare.notReadable") },
+  SAME: { sign: "=", hue: "muted", word: phrase("compare.theSame") },
 };
 
 export function value(n: number | undefined, unit: string): string {
-  if (n === undefined) return "none";
+  if (n === undefined) return phrase("compare.none");
   const digits = Number.isInteger(n) ? whole(n) : n.toPrecision(5);
   return unit ? `${digits} ${unit}` : digits;
 }
@@ -35,7 +36,7 @@ function Numbers({ part, onTake }: { part: PartChange; onTake: OnTake | undefine
       >
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader color="muted">measure</Table.ColumnHeader>
+            <Table.ColumnHeader color="muted">{phrase("compare.measure")}</Table.ColumnHeader>
             <Table.ColumnHeader color="clay" textAlign="end">
               A
             </Table.ColumnHeader>
@@ -56,8 +57,10 @@ function Numbers({ part, onTake }: { part: PartChange; onTake: OnTake | undefine
       </Table.Root>
       {part.shift && (
         <Text fontSize="12px" mt="1">
-          Vertices moved up to {value(part.shift.largest, unit)}, root mean square{" "}
-          {value(part.shift.rootMeanSquare, unit)}.
+          {phrase("compare.verticesMovedUpToRootMean", {
+            value: value(part.shift.largest, unit),
+            value2: value(part.shift.rootMeanSquare, unit),
+          })}
         </Text>
       )}
       {onTake && (
@@ -66,7 +69,7 @@ function Numbers({ part, onTake }: { part: PartChange; onTake: OnTake | undefine
             .filter((side) => part[side] !== undefined)
             .map((side) => (
               <Side key={side} size="xs" onClick={() => onTake(side, part)}>
-                Take {side.toUpperCase()}'s into today's file
+                {phrase("compare.takeSIntoTodaysFile", { toUpperCase: side.toUpperCase() })}
               </Side>
             ))}
         </Flex>
@@ -127,7 +130,7 @@ export function PartGroups(props: {
     from: props.groups.slice(0, i).reduce((n, one) => n + one.parts.length, 0),
   }));
   return (
-    <Box role="list" aria-label="Parts that differ" fontSize="13px">
+    <Box role="list" aria-label={phrase("compare.partsThatDiffer")} fontSize="13px">
       {first
         .filter((g) => g.from < MANY)
         .map((group) => (
@@ -171,7 +174,7 @@ export function PartList(props: {
         onChoose={props.onChoose}
       />
       <Text px="3" py="1.5" pl="37px" color="muted" fontSize="13px">
-        {props.comparison.counts["SAME"] ?? 0} the same
+        {phrase("compare.theSame2", { counts: props.comparison.counts["SAME"] ?? 0 })}
       </Text>
     </>
   );

@@ -4,6 +4,8 @@ import type { ComparisonView } from "../api/schema";
 import { hues } from "../theme/hues";
 import { useMode } from "../theme/mode";
 import { Edge, Look, type LookName } from "./Look";
+import { decimal } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const address = (content: string) => `/api/contents/${content}/picture?large=true`;
 
@@ -79,13 +81,13 @@ function Difference({ comparison }: { comparison: ComparisonView }) {
       <canvas
         ref={canvas}
         role="img"
-        aria-label="What differs between the two pictures"
+        aria-label={phrase("compare.whatDiffersBetweenTheTwoPictures")}
         style={{ flex: 1, minHeight: 0, width: "100%", objectFit: "contain" }}
       />
       <Text px="3" py="1" fontSize="12px" color="muted">
         {share === undefined
-          ? "Holding them against each other"
-          : `${(share * 100).toFixed(1)} % of what is shown differs, in B's hue`}
+          ? phrase("compare.holdingThemAgainstEachOther")
+          : phrase("compare.ofWhatIsShownDiffersIn", { share: decimal(share * 100, 1) })}
       </Text>
     </Flex>
   );
@@ -112,8 +114,8 @@ export function Photos({ comparison }: { comparison: ComparisonView }) {
         <Edge
           look={look}
           over={<Difference comparison={comparison} />}
-          a={<Photo content={comparison.contentA} name="Picture A" />}
-          b={<Photo content={comparison.contentB} name="Picture B" />}
+          a={<Photo content={comparison.contentA} name={phrase("compare.pictureA")} />}
+          b={<Photo content={comparison.contentB} name={phrase("compare.pictureB")} />}
         />
       </Box>
       <Look look={look} onLook={setLook} />

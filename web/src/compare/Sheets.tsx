@@ -9,6 +9,7 @@ import { useSize } from "../shared/useSize";
 import { hues } from "../theme/hues";
 import { lineDifference, type LineDifference, type Pieces } from "./difference";
 import { Edge, Look, type LookName } from "./Look";
+import { phrase } from "../words/phrase";
 
 export const usePlane = (content: string) =>
   useQuery({
@@ -145,21 +146,29 @@ function Told({ difference, all }: { difference: LineDifference; all: boolean })
   return (
     <Flex gap="4" fontSize="12px" color="muted" align="center" whiteSpace="nowrap">
       <Text as="span">
-        <Text as="span" color="clay" fontWeight="700">
-          ┄┄
-        </Text>{" "}
-        {n(difference.onlyA)} only in A
+        {phrase("compare.onlyInA2", {
+          text: (
+            <Text as="span" color="clay" fontWeight="700">
+              ┄┄
+            </Text>
+          ),
+          n: n(difference.onlyA),
+        })}
       </Text>
       <Text as="span">
-        <Text as="span" color="slate" fontWeight="700">
-          ━━
-        </Text>{" "}
-        {n(difference.onlyB)} only in B
+        {phrase("compare.onlyInB2", {
+          text: (
+            <Text as="span" color="slate" fontWeight="700">
+              ━━
+            </Text>
+          ),
+          n: n(difference.onlyB),
+        })}
       </Text>
-      <Text as="span">─ {n(difference.same)} the same</Text>
+      <Text as="span">{phrase("compare.theSame3", { n: n(difference.same) })}</Text>
       {!all && (
         <Text as="span" color="caution">
-          not all lines are drawn
+          {phrase("compare.notAllLinesAreDrawn")}
         </Text>
       )}
     </Flex>
@@ -185,8 +194,8 @@ function Drawn(props: { a: Plane; b: Plane; tolerance: number; chosen: string | 
       onView={setView}
       name={
         show === "both"
-          ? "Both drawings over each other"
-          : `Drawing ${show.toUpperCase()}, what only it has standing out`
+          ? phrase("compare.bothDrawingsOverEachOther")
+          : phrase("compare.drawingWhatOnlyItHasStanding", { toUpperCase: show.toUpperCase() })
       }
     />
   );
@@ -198,10 +207,10 @@ function Drawn(props: { a: Plane; b: Plane; tolerance: number; chosen: string | 
       <Look look={look} onLook={setLook}>
         <Told difference={difference} all={a.all && b.all} />
         <Side size="xs" ml="auto" onClick={() => setView({ ...view, zoom: view.zoom * 1.4 })}>
-          larger
+          {phrase("compare.larger")}
         </Side>
         <Side size="xs" onClick={() => setView(WHOLE)}>
-          whole sheet
+          {phrase("compare.wholeSheet")}
         </Side>
       </Look>
     </Flex>
@@ -218,7 +227,7 @@ export function Sheets({
 }) {
   const a = usePlane(comparison.contentA);
   const b = usePlane(comparison.contentB);
-  if (a.isPending || b.isPending) return <Loading what="Drawing" />;
+  if (a.isPending || b.isPending) return <Loading what={phrase("compare.drawing")} />;
   if (!a.data || !b.data) return <Failure error={a.error ?? b.error} />;
   return <Drawn a={a.data} b={b.data} tolerance={comparison.tolerance} chosen={chosen} />;
 }

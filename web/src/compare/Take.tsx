@@ -5,6 +5,7 @@ import { exportAddress, useKinds } from "../api/comparing";
 import { Failure, Loading, Quiet, Side } from "../shared/parts";
 import { count } from "../shared/words";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 /** What can be done with each kind of file, and what cannot. */
 export function Kinds() {
@@ -12,7 +13,7 @@ export function Kinds() {
   const kinds = useKinds(open);
   return (
     <>
-      <Quiet onClick={() => setOpen(true)}>what is read</Quiet>
+      <Quiet onClick={() => setOpen(true)}>{phrase("compare.whatIsRead")}</Quiet>
       <Dialog.Root
         open={open}
         onOpenChange={(e) => setOpen(e.open)}
@@ -24,20 +25,28 @@ export function Kinds() {
           <Dialog.Positioner>
             <Dialog.Content bg="ground" color="ink" maxW="1150px">
               <Dialog.Header>
-                <Dialog.Title>What Kavrin reads of each kind of file</Dialog.Title>
+                <Dialog.Title>{phrase("compare.whatKavrinReadsOfEachKind")}</Dialog.Title>
               </Dialog.Header>
               <Dialog.CloseTrigger asChild>
                 <CloseButton size="sm" />
               </Dialog.CloseTrigger>
               <Dialog.Body tabIndex={0}>
                 <Failure error={kinds.error} />
-                {kinds.isPending && <Loading what="Asking" />}
+                {kinds.isPending && <Loading what={phrase("compare.asking")} />}
                 <Table.Root
                   size="sm"
                   fontSize="12px"
                   css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
                 >
-                  <Head columns={["Kind", "Read", "Measured", "Judged by", "Not read"]} />
+                  <Head
+                    columns={[
+                      phrase("compare.kind"),
+                      phrase("compare.read"),
+                      phrase("compare.measured"),
+                      phrase("compare.judgedBy"),
+                      phrase("compare.notRead"),
+                    ]}
+                  />
                   <Table.Body>
                     {kinds.data?.map((k) => (
                       <Table.Row key={k.name} bg="transparent">
@@ -77,15 +86,15 @@ export function Take(props: {
     <Flex gap="1" align="center">
       <Quiet asChild>
         <a href={exportAddress(document, a, b, "JSON", tolerance)} download>
-          as JSON
+          {phrase("compare.asJson")}
         </a>
       </Quiet>
       <Quiet asChild>
         <a href={exportAddress(document, a, b, "CSV", tolerance)} download>
-          as a table
+          {phrase("compare.asATable")}
         </a>
       </Quiet>
-      <Quiet onClick={props.onPrint}>on paper</Quiet>
+      <Quiet onClick={props.onPrint}>{phrase("compare.onPaper")}</Quiet>
     </Flex>
   );
 }
@@ -103,7 +112,9 @@ function Noticed({ notes }: { notes: { letter: string; words: string[] }[] }) {
   return (
     <Box asChild px="4" py="1" fontSize="12px" color="muted">
       <details>
-        <summary>{count(own.length, "other thing")} noticed</summary>
+        <summary>
+          {phrase("compare.noticed", { otherThings: count(own.length, "other thing") })}
+        </summary>
         {own.map((n) => (
           <Text key={n.letter + n.words}>
             {n.letter}: {n.words}
@@ -128,11 +139,14 @@ export function Unread({ comparison }: { comparison: ComparisonView }) {
         return (
           first && (
             <Box key={letter} px="4" py="1" fontSize="13px" color="caution" role="status">
-              ▲ {letter} {first.severity === "DAMAGED" ? "is damaged" : "is doubtful"}:{" "}
-              {first.words}{" "}
-              {first.severity === "DAMAGED" &&
-                "What could be read of it is compared; the rest is unknown, not gone."}
-              {worst.length > 1 && ` ${worst.length - 1} more like that.`}
+              ▲ {letter}{" "}
+              {first.severity === "DAMAGED"
+                ? phrase("compare.isDamaged")
+                : phrase("compare.isDoubtful")}
+              : {first.words}{" "}
+              {first.severity === "DAMAGED" && phrase("compare.whatCouldBeReadOfIt")}
+              {worst.length > 1 &&
+                ` ${phrase("compare.moreLikeThat", { worst: worst.length - 1 })}`}
             </Box>
           )
         );
@@ -147,10 +161,10 @@ export function FromElsewhere({ busy, onFile }: { busy: boolean; onFile: (file: 
   return (
     <Side size="xs" loading={busy} asChild>
       <label>
-        a file from elsewhere…
+        {phrase("compare.aFileFromElsewhere")}
         <input
           type="file"
-          aria-label="Compare A with a file from elsewhere"
+          aria-label={phrase("compare.compareAWithAFileFrom")}
           style={{ position: "absolute", width: 1, height: 1, opacity: 0 }}
           onChange={(e) => {
             const file = e.target.files?.[0];

@@ -8,6 +8,7 @@ import { Empty, Failure, Health, Loading, Main, PageHead, PathText, Side } from 
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { count, lostTime } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const lost = (seconds: number) => lostTime(seconds * 1000);
 
@@ -15,11 +16,11 @@ function changeWords(h: HindsightView, program: string): string {
   const minutes = lost(h.toSeconds);
   switch (h.kind) {
     case "PROGRAM_WRITES":
-      return `${program} saving a copy of its own every ${minutes}`;
+      return phrase("crashreport.savingACopyOfItsOwn", { program, minutes });
     case "INTERVAL":
-      return `A backup at most ${minutes} after a change`;
+      return phrase("crashreport.aBackupAtMostAfterA", { minutes });
     case "EVERY_SAVE":
-      return "A backup at every save";
+      return phrase("crashreport.aBackupAtEverySave");
   }
 }
 
@@ -42,24 +43,29 @@ function Change(props: { line: ClosingLine; hindsight: HindsightView; program: s
   return (
     <Box mt="5" p="4" bg="raised" borderRadius="4px" data-testid="hindsight">
       <Text fontSize="16px" fontWeight="650">
-        {changeWords(h, props.program)} would have saved {lost(h.savedSeconds)} of this.
+        {phrase("crashreport.wouldHaveSavedOfThis", {
+          change: changeWords(h, props.program),
+          lost: lost(h.savedSeconds),
+        })}
       </Text>
       <Text color="muted" mb="3">
-        {lost(h.lostSeconds)} would have been lost instead of {lost(line.lostSeconds ?? 0)}. Of all
-        single changes this one saves most, worked out from what was really written.
+        {phrase("crashreport.wouldHaveBeenLostInsteadOf", {
+          lost: lost(h.lostSeconds),
+          lost2: lost(line.lostSeconds ?? 0),
+        })}
       </Text>
       <Failure error={apply.error ?? except.error} />
       {done ? (
         <Text color="fir" role="status">
-          The plan is changed.
+          {phrase("crashreport.thePlanIsChanged")}
         </Text>
       ) : h.plan ? (
         <Main needs="PLAN" loading={apply.isPending || except.isPending} onClick={make}>
-          Change the plan so
+          {phrase("crashreport.changeThePlanSo")}
         </Main>
       ) : (
         <Main needs="LOOK" over="everything" onClick={() => go("/programs")}>
-          Put {props.program}&apos;s own setting right
+          {phrase("crashreport.putSOwnSettingRight", { program: props.program })}
         </Main>
       )}
     </Box>
@@ -75,17 +81,21 @@ function Line({ line, zone, now }: { line: ClosingLine; zone: string; now: numbe
           {line.name}
         </Text>
         <Text w="150px" color={line.lostSeconds === undefined ? "caution" : "loss"}>
-          {line.lostSeconds === undefined ? "nothing restored" : `${lost(line.lostSeconds)} lost`}
+          {line.lostSeconds === undefined
+            ? phrase("crashreport.nothingRestored")
+            : phrase("crashreport.lost", { lost: lost(line.lostSeconds) })}
         </Text>
         {receipt ? (
           <Text flex="1">
-            from {moment(line.work ?? receipt.made, zone, now)} is back,{" "}
+            {phrase("crashreport.fromIsBack", {
+              moment: moment(line.work ?? receipt.made, zone, now),
+            })}{" "}
             <Health verdict={receipt.receipt.verdict} />
-            {line.opened ? `, and it ${line.opened}` : ""}
+            {line.opened ? phrase("crashreport.andIt", { opened: line.opened }) : ""}
           </Text>
         ) : (
           <Text flex="1" color="muted">
-            the file stands as the crash left it
+            {phrase("crashreport.theFileStandsAsTheCrash")}
           </Text>
         )}
       </Flex>
@@ -103,12 +113,13 @@ export function CrashReport() {
   const { go } = useGo();
   const closing = useCrashReport(inHand?.project.id ?? "", search.get("incident") ?? "");
   const zone = session.data?.zone ?? "UTC";
-  if (overview.isPending || closing.isLoading) return <Loading what="Adding it up" />;
+  if (overview.isPending || closing.isLoading)
+    return <Loading what={phrase("crashreport.addingItUp")} />;
   if (!inHand || !closing.data) {
     return (
-      <Empty title="There is no such crash">
+      <Empty title={phrase("crashreport.thereIsNoSuchCrash")}>
         <Failure error={closing.error} />
-        <Main onClick={() => go("/overview")}>To the overview</Main>
+        <Main onClick={() => go("/overview")}>{phrase("crashreport.toTheOverview")}</Main>
       </Empty>
     );
   }
@@ -120,24 +131,36 @@ export function CrashReport() {
       <PageHead
         title={
           most?.lostSeconds === undefined ? (
-            "Nothing was restored from this crash"
+            phrase("crashreport.nothingWasRestoredFromThisCrash")
           ) : (
             <>
-              <Text as="span" color="loss">
-                {lost(most.lostSeconds)}
-              </Text>{" "}
-              were lost in the end; all the rest is back
+              {phrase("crashreport.wereLostInTheEndAll", {
+                lost: (
+                  <Text as="span" color="loss">
+                    {lost(most.lostSeconds)}
+                  </Text>
+                ),
+              })}
             </>
           )
         }
-        under={`${inHand.project.name}, crash of ${moment(incident.to, zone, now)}: ${back.length} of ${count(documents.length, "document")} restored.`}
+        under={phrase("crashreport.crashOfOfRestored", {
+          name: inHand.project.name,
+          moment: moment(incident.to, zone, now),
+          back: back.length,
+          documents: count(documents.length, "document"),
+        })}
       >
-        <Side onClick={() => go(`/recover/${inHand.document.id}`)}>Back to Recover</Side>
-        <Side onClick={() => go(`/recovery-test/${inHand.document.id}`)}>Recovery test</Side>
+        <Side onClick={() => go(`/recover/${inHand.document.id}`)}>
+          {phrase("crashreport.backToRecover")}
+        </Side>
+        <Side onClick={() => go(`/recovery-test/${inHand.document.id}`)}>
+          {phrase("common.recoveryTest")}
+        </Side>
       </PageHead>
       <Box px="4" py="3" overflow="auto" flex="1" minH="0" fontSize="14px" maxW="980px">
         <Text as="h2" fontWeight="650">
-          What came back
+          {phrase("crashreport.whatCameBack")}
         </Text>
         <Box as="ul" listStyleType="none" mb="4">
           {documents.map((line) => (
@@ -145,20 +168,23 @@ export function CrashReport() {
           ))}
         </Box>
         <Text as="h2" fontWeight="650">
-          Why
+          {phrase("crashreport.why")}
         </Text>
         <Text>
           {incident.evidence.join("; ")}.{" "}
           {writesEverySeconds === undefined
-            ? `Nothing tells that ${program} writes by itself.`
-            : `${program} writes a copy of its own every ${lost(writesEverySeconds)}; what was done since the last one was in its memory only.`}
+            ? phrase("crashreport.nothingTellsThatWritesByItself", { program })
+            : phrase("crashreport.writesACopyOfItsOwn", {
+                program,
+                lost: lost(writesEverySeconds),
+              })}
         </Text>
         {most?.hindsight ? (
           <Change line={most} hindsight={most.hindsight} program={program} />
         ) : (
           most && (
             <Text mt="4" color="muted">
-              No single change of plan would have saved a minute more of this.
+              {phrase("crashreport.noSingleChangeOfPlanWould")}
             </Text>
           )
         )}

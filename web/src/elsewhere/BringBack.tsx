@@ -16,6 +16,7 @@ import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
 import { formOf, NOWHERE, type Place, placeOf, StorePlace } from "./StorePlace";
+import { phrase } from "../words/phrase";
 
 function Chosen(props: { place: Place; project: StoredProject }) {
   const { project } = props;
@@ -32,11 +33,17 @@ function Chosen(props: { place: Place; project: StoredProject }) {
     return (
       <Box fontSize="13px" role="status">
         <Text fontWeight="650">
-          {project.name} is back: {count(came.files.length, "file")} written,{" "}
-          {count(came.backups, "backup")} brought, {size(came.bytes)}.
+          {phrase("elsewhere.isBackWrittenBrought", {
+            name: project.name,
+            files: count(came.files.length, "file"),
+            backups: count(came.backups, "backup"),
+            size: size(came.bytes),
+          })}
         </Text>
         {came.left.length > 0 && (
-          <Text>Left alone, because a file stood there: {came.left.join(", ")}</Text>
+          <Text>
+            {phrase("elsewhere.leftAloneBecauseAFileStood", { left: came.left.join(", ") })}
+          </Text>
         )}
         {came.failed.map((f) => (
           <Text key={f} color="loss" overflowWrap="anywhere">
@@ -44,7 +51,7 @@ function Chosen(props: { place: Place; project: StoredProject }) {
           </Text>
         ))}
         <Main mt="2" onClick={() => go("/overview")}>
-          Show the overview
+          {phrase("elsewhere.showTheOverview")}
         </Main>
       </Box>
     );
@@ -53,17 +60,25 @@ function Chosen(props: { place: Place; project: StoredProject }) {
     <Flex direction="column" gap="2">
       <Box>
         <Text fontSize="13px" aria-hidden>
-          Folder for its files
+          {phrase("elsewhere.folderForItsFiles")}
         </Text>
-        <FolderPicker label="Folder for its files" value={work} onChange={setWork} />
+        <FolderPicker
+          label={phrase("elsewhere.folderForItsFiles")}
+          value={work}
+          onChange={setWork}
+        />
       </Box>
       <Box>
         <Text fontSize="13px" aria-hidden>
-          Folder for its backups, on another disk if there is one
+          {phrase("elsewhere.folderForItsBackupsOnAnother")}
         </Text>
-        <FolderPicker label="Folder for its backups" value={recovery} onChange={setRecovery} />
+        <FolderPicker
+          label={phrase("elsewhere.folderForItsBackups")}
+          value={recovery}
+          onChange={setRecovery}
+        />
       </Box>
-      <Labelled label="As of" under="Empty for all there is; else nothing newer comes back.">
+      <Labelled label={phrase("elsewhere.asOf")} under={phrase("elsewhere.emptyForAllThereIsElse")}>
         <Input
           size="xs"
           type="datetime-local"
@@ -76,7 +91,7 @@ function Chosen(props: { place: Place; project: StoredProject }) {
         <Main
           disabled={!ready}
           loading={bring.isPending}
-          loadingText={words || "Asking the store"}
+          loadingText={words || phrase("elsewhere.askingTheStore")}
           onClick={() =>
             asked &&
             bring.mutate({
@@ -88,10 +103,10 @@ function Chosen(props: { place: Place; project: StoredProject }) {
             })
           }
         >
-          Bring {project.name} back
+          {phrase("elsewhere.bringBack", { name: project.name })}
         </Main>
         <Text fontSize="12px" color="muted" mt="1">
-          Files that stand in the folder already are left alone.
+          {phrase("elsewhere.filesThatStandInTheFolder")}
         </Text>
       </Box>
       <Failure error={bring.error} />
@@ -102,7 +117,7 @@ function Chosen(props: { place: Place; project: StoredProject }) {
 /** From nothing: a machine that knows a store's address and key gets its projects back. */
 export function BringBack() {
   const from = useStartedFrom();
-  if (from.isPending) return <Loading what="Opening" />;
+  if (from.isPending) return <Loading what={phrase("elsewhere.opening")} />;
   return <From said={from.data ?? undefined} />;
 }
 
@@ -116,8 +131,8 @@ function From({ said }: { said: PlaceRequest | undefined }) {
   return (
     <Box>
       <PageHead
-        title="Bring projects back from a store"
-        under="Their versions, their plans and their files, from the store's address and a key alone."
+        title={phrase("elsewhere.bringProjectsBackFromAStore")}
+        under={phrase("elsewhere.theirVersionsTheirPlansAndTheir")}
       />
       <Flex px="4" py="2" gap="8" wrap="wrap" align="start">
         <Flex direction="column" gap="2" flex="1" minW="300px" maxW="480px">
@@ -135,14 +150,14 @@ function From({ said }: { said: PlaceRequest | undefined }) {
               loading={look.isPending}
               onClick={() => asked && look.mutate(asked)}
             >
-              Show what it has
+              {phrase("elsewhere.showWhatItHas")}
             </Main>
           </Box>
           <Failure error={look.error} />
         </Flex>
         <Box flex="1" minW="300px" maxW="560px" aria-live="polite">
           {look.data?.length === 0 && (
-            <Text fontSize="13px">The store answers. It has no project.</Text>
+            <Text fontSize="13px">{phrase("elsewhere.theStoreAnswersItHasNo")}</Text>
           )}
           {look.data?.map((p) => (
             <Flex
@@ -158,11 +173,12 @@ function From({ said }: { said: PlaceRequest | undefined }) {
                 <Text fontWeight="650">{p.name}</Text>
                 <Text color="muted">
                   {count(p.documents, "document")}, {count(p.copies, "version")}, {size(p.bytes)}
-                  {p.newest && `, the newest work from ${moment(p.newest, zone, now)}`}
+                  {p.newest &&
+                    phrase("elsewhere.theNewestWorkFrom", { moment: moment(p.newest, zone, now) })}
                 </Text>
               </Box>
               <Side aria-pressed={chosen?.begin === p.begin} onClick={() => setChosen(p)}>
-                Choose
+                {phrase("elsewhere.choose")}
               </Side>
             </Flex>
           ))}

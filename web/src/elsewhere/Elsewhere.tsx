@@ -11,10 +11,15 @@ import { moment } from "../shared/dates";
 import { age, count } from "../shared/words";
 import { RecoverySheet } from "./RecoverySheet";
 import { AddStore, Store } from "./Stores";
+import { phrase } from "../words/phrase";
 
 /** What the loss of the site would cost, in words; undefined is everything. */
 export const siteLoss = (seconds: number | undefined) =>
-  seconds === undefined ? "all of it" : seconds < 1 ? "nothing" : age(seconds * 1000);
+  seconds === undefined
+    ? phrase("elsewhere.allOfIt")
+    : seconds < 1
+      ? phrase("elsewhere.nothing")
+      : age(seconds * 1000);
 
 function Rule(props: { project: string; view: ElsewhereView }) {
   const { rule } = props.view.coverage;
@@ -23,31 +28,31 @@ function Rule(props: { project: string; view: ElsewhereView }) {
   return (
     <Box fontSize="13px">
       <Flex gap="1.5" align="baseline" wrap="wrap">
-        <span>Wanted of each newest version:</span>
+        <span>{phrase("elsewhere.wantedOfEachNewestVersion")}</span>
         <Number
-          label="Copies wanted"
+          label={phrase("elsewhere.copiesWanted")}
           min={rule.disks}
           max={9}
           value={rule.copies}
           onChange={(copies) => set({ copies })}
         />
-        <span>copies on</span>
+        <span>{phrase("elsewhere.copiesOn")}</span>
         <Number
-          label="Disks wanted"
+          label={phrase("elsewhere.disksWanted")}
           min={1}
           max={rule.copies}
           value={rule.disks}
           onChange={(disks) => set({ disks })}
         />
-        <span>disks,</span>
+        <span>{phrase("elsewhere.disks")}</span>
         <Number
-          label="Copies wanted elsewhere"
+          label={phrase("elsewhere.copiesWantedElsewhere")}
           min={0}
           max={rule.copies}
           value={rule.elsewhere}
           onChange={(elsewhere) => set({ elsewhere })}
         />
-        <span>of them elsewhere. The live file counts as one.</span>
+        <span>{phrase("elsewhere.ofThemElsewhereTheLiveFile")}</span>
       </Flex>
       <Failure error={change.error} />
     </Box>
@@ -55,10 +60,11 @@ function Rule(props: { project: string; view: ElsewhereView }) {
 }
 
 function met(d: DocumentCoverage) {
-  if (d.work === undefined) return { words: "no whole version yet", tone: "caution" };
-  if (d.answer === "YES") return { words: "yes", tone: "ink" };
+  if (d.work === undefined)
+    return { words: phrase("elsewhere.noWholeVersionYet"), tone: "caution" };
+  if (d.answer === "YES") return { words: phrase("elsewhere.yes"), tone: "ink" };
   return {
-    words: `${d.answer === "PERHAPS" ? "perhaps" : "no"}: ${d.lacks.join(", ")}`,
+    words: `${d.answer === "PERHAPS" ? phrase("elsewhere.perhaps") : phrase("elsewhere.no")}: ${d.lacks.join(", ")}`,
     tone: d.answer === "PERHAPS" ? "caution" : "loss",
   };
 }
@@ -72,35 +78,37 @@ function Row({ d, zone, now }: { d: DocumentCoverage; zone: string; now: number 
         {d.path}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
-        {d.work === undefined ? "none" : moment(d.work, zone, now)}
+        {d.work === undefined ? phrase("elsewhere.none") : moment(d.work, zone, now)}
       </Table.Cell>
       <Table.Cell>{d.coverage.copies}</Table.Cell>
       <Table.Cell whiteSpace="nowrap">
         {d.coverage.disks}
-        {d.coverage.perhaps > 0 && ` or ${d.coverage.disks + d.coverage.perhaps}`}
+        {d.coverage.perhaps > 0 &&
+          ` ${phrase("elsewhere.or", { disks: d.coverage.disks + d.coverage.perhaps })}`}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
         {d.coverage.verified === undefined
-          ? "not there"
-          : `checked ${moment(d.coverage.verified, zone, now)}`}
+          ? phrase("elsewhere.notThere")
+          : phrase("elsewhere.checked", { moment: moment(d.coverage.verified, zone, now) })}
       </Table.Cell>
       <Table.Cell color={rule.tone}>{rule.words}</Table.Cell>
       <Table.Cell color={lost ? "loss" : "muted"} whiteSpace="nowrap">
-        {d.work === undefined ? "unknown" : siteLoss(d.siteLost)}
+        {d.work === undefined ? phrase("elsewhere.unknown") : siteLoss(d.siteLost)}
       </Table.Cell>
     </Table.Row>
   );
 }
 
 function title(name: string, { coverage }: ElsewhereView) {
-  if (coverage.documents.every((d) => d.work === undefined)) return `${name} has no version yet`;
+  if (coverage.documents.every((d) => d.work === undefined))
+    return phrase("elsewhere.hasNoVersionYet", { name });
   if (coverage.siteLost === undefined)
     return coverage.elsewhere === 0
-      ? `If this site were lost now, ${name} would be lost whole`
-      : `If this site were lost now, part of ${name} would be lost whole`;
+      ? phrase("elsewhere.ifThisSiteWereLostNow", { name })
+      : phrase("elsewhere.ifThisSiteWereLostNow2", { name });
   return coverage.siteLost < 1
-    ? `If this site were lost now, ${name} would lose nothing`
-    : `If this site were lost now, ${name} would lose up to ${age(coverage.siteLost * 1000)} of work`;
+    ? phrase("elsewhere.ifThisSiteWereLostNow3", { name })
+    : phrase("elsewhere.ifThisSiteWereLostNow4", { name, age: age(coverage.siteLost * 1000) });
 }
 
 function Page({ project, name }: { project: string; name: string }) {
@@ -111,7 +119,7 @@ function Page({ project, name }: { project: string; name: string }) {
   const { go } = useGo();
   const [paper, setPaper] = useState(false);
   const view = elsewhere.data;
-  if (elsewhere.isPending) return <Loading what="Looking where the copies lie" />;
+  if (elsewhere.isPending) return <Loading what={phrase("elsewhere.lookingWhereTheCopiesLie")} />;
   if (!view) return <Failure error={elsewhere.error} />;
   const { coverage, stores } = view;
   if (paper)
@@ -120,20 +128,24 @@ function Page({ project, name }: { project: string; name: string }) {
     <Box>
       <PageHead
         title={title(name, view)}
-        under={`${coverage.met} of ${count(coverage.documents.length, "document")} with all the copies that are wanted, ${coverage.elsewhere} elsewhere`}
+        under={phrase("elsewhere.ofWithAllTheCopiesThat", {
+          met: coverage.met,
+          documents: count(coverage.documents.length, "document"),
+          elsewhere: coverage.elsewhere,
+        })}
       >
         <Side needs="ADMINISTER" over="everything" onClick={() => go("/bring-back")}>
-          Bring back from a store
+          {phrase("elsewhere.bringBackFromAStore")}
         </Side>
-        {stores.length > 0 && <Side onClick={() => setPaper(true)}>Recovery sheet</Side>}
+        {stores.length > 0 && (
+          <Side onClick={() => setPaper(true)}>{phrase("elsewhere.recoverySheet")}</Side>
+        )}
         <AddStore project={project} />
       </PageHead>
       <Box px="4" pb="3">
         {stores.length === 0 ? (
           <Text fontSize="13px" py="2">
-            Nothing is sent elsewhere. A bucket of any S3 service will do, or a folder of another
-            machine that is mounted here; each copy is checked before it counts: by the checksum the
-            store made, or read back.
+            {phrase("elsewhere.nothingIsSentElsewhereABucket")}
           </Text>
         ) : (
           stores.map((s) => (
@@ -147,7 +159,7 @@ function Page({ project, name }: { project: string; name: string }) {
           position="relative"
           tabIndex={0}
           role="region"
-          aria-label="Where the newest versions lie"
+          aria-label={phrase("elsewhere.whereTheNewestVersionsLie")}
           mt="2"
         >
           <Table.Root
@@ -159,13 +171,13 @@ function Page({ project, name }: { project: string; name: string }) {
           >
             <Head
               columns={[
-                "Document",
-                "Newest whole version",
-                "Copies",
-                "Disks",
-                "Elsewhere",
-                "As wanted",
-                "Lost with the site",
+                phrase("common.document"),
+                phrase("elsewhere.newestWholeVersion"),
+                phrase("elsewhere.copies"),
+                phrase("elsewhere.disks2"),
+                phrase("elsewhere.elsewhere"),
+                phrase("elsewhere.asWanted"),
+                phrase("elsewhere.lostWithTheSite"),
               ]}
             />
             <Table.Body>
@@ -184,13 +196,13 @@ function Page({ project, name }: { project: string; name: string }) {
 export function Elsewhere() {
   const { inHand, overview } = useWhere();
   const { go } = useGo();
-  if (overview.isPending) return <Loading what="Opening" />;
+  if (overview.isPending) return <Loading what={phrase("elsewhere.opening")} />;
   if (!inHand)
     return (
-      <Empty title="No project yet">
-        <Text mb="3">A project that was lost with its machine can come back from a store.</Text>
+      <Empty title={phrase("elsewhere.noProjectYet")}>
+        <Text mb="3">{phrase("elsewhere.aProjectThatWasLostWith")}</Text>
         <Main needs="ADMINISTER" over="everything" onClick={() => go("/bring-back")}>
-          Bring back from a store
+          {phrase("elsewhere.bringBackFromAStore")}
         </Main>
       </Empty>
     );

@@ -4,6 +4,7 @@ import { Printed } from "../shared/Printed";
 import { fullDay } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
+import { phrase } from "../words/phrase";
 
 /** A line to be filled in with a pen. */
 function ByHand({ what }: { what: string }) {
@@ -35,35 +36,37 @@ function OneStore({ view }: { view: StoreView }) {
         {store.name}
       </Text>
       <Text fontSize="13px">
-        {store.address.replace(/^file:\/\//, "")}
-        {store.service && ` at ${store.service}`}. All names of this project begin with{" "}
-        {store.begin}
+        {phrase("elsewhere.allNamesOfThisProjectBegin", {
+          replace: store.address.replace(/^file:\/\//, ""),
+          rest: store.service && ` ${phrase("elsewhere.at", { service: store.service })}`,
+          begin: store.begin,
+        })}
       </Text>
       <Text fontSize="13px">
-        {count(copies, "version")}, {size(bytes)} on that day.
+        {phrase("elsewhere.onThatDay", { versions: count(copies, "version"), size: size(bytes) })}
       </Text>
       {store.key && (
         <>
-          <ByHand what={`File ${store.key}:  access-key=`} />
+          <ByHand what={phrase("elsewhere.fileAccessKey", { key: store.key })} />
           <ByHand what="secret-key=" />
         </>
       )}
       {store.authority && (
         <Text fontSize="13px" mt="2">
-          Keep a copy of the certificate {store.authority} with this sheet.
+          {phrase("elsewhere.keepACopyOfTheCertificate", { authority: store.authority })}
         </Text>
       )}
-      {store.seal && <ByHand what={`File ${store.seal}:  passphrase=`} />}
+      {store.seal && <ByHand what={phrase("elsewhere.filePassphrase", { seal: store.seal })} />}
       <Text fontSize="13px" mt="3">
-        On any machine with Kavrin, the files above laid beside it:
+        {phrase("elsewhere.onAnyMachineWithKavrinThe")}
       </Text>
       <Text fontFamily="mono" fontSize="12px" overflowWrap="anywhere">
         {command(view)}
       </Text>
       <Text fontSize="13px" mt="2">
         {store.seal
-          ? "Without Kavrin: each object is encrypted by AES-256-GCM; docs/formats.md says how, and web/tools/unseal.mjs opens one with nothing but Node."
-          : "Without Kavrin: what lies under files/ are the files themselves, under readable names."}
+          ? phrase("elsewhere.withoutKavrinEachObjectIsEncrypted")
+          : phrase("elsewhere.withoutKavrinWhatLiesUnderFiles")}
       </Text>
     </Box>
   );
@@ -78,13 +81,12 @@ export function RecoverySheet(props: {
 }) {
   const now = useNow(60_000);
   return (
-    <Printed back="Back to the copies" onBack={props.onBack}>
+    <Printed back={phrase("elsewhere.backToTheCopies")} onBack={props.onBack}>
       <Text as="h1" fontSize="20px" fontWeight="650">
-        Recovery sheet: {props.name}
+        {phrase("elsewhere.recoverySheet2", { name: props.name })}
       </Text>
       <Text fontSize="13px">
-        As of {fullDay(now, props.zone)}. Fill in by hand what Kavrin never shows, and keep the
-        paper at another place than the machine.
+        {phrase("elsewhere.asOfFillInByHand", { fullDay: fullDay(now, props.zone) })}
       </Text>
       {props.view.stores.map((s) => (
         <OneStore key={s.store.id} view={s} />

@@ -1,6 +1,7 @@
 import { Input, NativeSelect } from "@chakra-ui/react";
 import { type PlaceRequest, useKeyNames } from "../api/elsewhere";
 import { Labelled, OneOf } from "../shared/fields";
+import { phrase } from "../words/phrase";
 
 export type Kind = "bucket" | "folder";
 
@@ -85,33 +86,39 @@ export function StorePlace(props: { place: Place; onChange: (place: Place) => vo
   const set = (changes: Partial<Place>) => props.onChange({ ...place, ...changes });
   const names = keys.data?.names ?? [];
   const under = keys.data
-    ? `A file in ${keys.data.folder} that only its owner reads: access-key=… and secret-key=…`
+    ? phrase("elsewhere.aFileInThatOnlyIts", { folder: keys.data.folder })
     : "";
   return (
     <>
       <OneOf
-        label="Kind of store"
+        label={phrase("elsewhere.kindOfStore")}
         size="xs"
         options={[
-          { value: "bucket", words: "A bucket of an S3 service" },
-          { value: "folder", words: "A mounted folder of another machine" },
+          { value: "bucket", words: phrase("elsewhere.aBucketOfAnS3Service") },
+          { value: "folder", words: phrase("elsewhere.aMountedFolderOfAnotherMachine") },
         ]}
         value={place.kind}
         onChange={(kind: Kind) => set({ kind })}
       />
-      <Labelled label={place.kind === "bucket" ? "Bucket, and what names begin with" : "Folder"}>
+      <Labelled
+        label={
+          place.kind === "bucket"
+            ? phrase("elsewhere.bucketAndWhatNamesBeginWith")
+            : phrase("common.folder")
+        }
+      >
         <Input
           size="xs"
           fontFamily="mono"
           borderColor="hairline"
-          placeholder={place.kind === "bucket" ? "bucket/begin" : "/mnt/…"}
+          placeholder={place.kind === "bucket" ? phrase("elsewhere.bucketBegin") : "/mnt/…"}
           value={place.address}
           onChange={(e) => set({ address: e.target.value })}
         />
       </Labelled>
       {place.kind === "bucket" && (
         <>
-          <Labelled label="Address of the service">
+          <Labelled label={phrase("elsewhere.addressOfTheService")}>
             <Input
               size="xs"
               fontFamily="mono"
@@ -122,16 +129,16 @@ export function StorePlace(props: { place: Place; onChange: (place: Place) => vo
             />
           </Labelled>
           <KeyFile
-            label="Key"
+            label={phrase("elsewhere.key")}
             under={under}
-            none="choose a key file"
+            none={phrase("elsewhere.chooseAKeyFile")}
             names={names}
             value={place.key}
             onChange={(key) => set({ key })}
           />
           <KeyFile
-            label="Certificate that vouches for it"
-            none="those this machine trusts"
+            label={phrase("elsewhere.certificateThatVouchesForIt")}
+            none={phrase("elsewhere.thoseThisMachineTrusts")}
             names={names}
             value={place.authority}
             onChange={(authority) => set({ authority })}
@@ -139,13 +146,9 @@ export function StorePlace(props: { place: Place; onChange: (place: Place) => vo
         </>
       )}
       <KeyFile
-        label="Encryption"
-        under={
-          keys.data
-            ? "By a passphrase that lies in a file of the same folder: passphrase=… Without it nothing comes back; print the recovery sheet."
-            : ""
-        }
-        none="not encrypted"
+        label={phrase("elsewhere.encryption")}
+        under={keys.data ? phrase("elsewhere.byAPassphraseThatLiesIn") : ""}
+        none={phrase("elsewhere.notEncrypted")}
         names={names}
         value={place.seal}
         onChange={(seal) => set({ seal })}

@@ -13,8 +13,14 @@ import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { NOWHERE, placeOf, StorePlace } from "./StorePlace";
+import { phrase } from "../words/phrase";
 
-const USUAL: UseRequest = { name: "Off-site", bytesPerSecond: 0, paused: false, readEveryDays: 30 };
+const USUAL: UseRequest = {
+  name: phrase("elsewhere.offSite"),
+  bytesPerSecond: 0,
+  paused: false,
+  readEveryDays: 30,
+};
 
 const days = (duration: string) => Math.max(1, Math.round(hours(duration) / 24));
 const hours = (duration: string) => parseInt(/(\d+)H/.exec(duration)?.[1] ?? "720", 10);
@@ -35,7 +41,7 @@ function Use(props: { use: UseRequest; onChange: (use: UseRequest) => void }) {
   const newest = use.keep?.newest;
   return (
     <Box fontSize="13px">
-      <Labelled label="What you call it">
+      <Labelled label={phrase("elsewhere.whatYouCallIt")}>
         <Input
           size="xs"
           borderColor="hairline"
@@ -44,9 +50,9 @@ function Use(props: { use: UseRequest; onChange: (use: UseRequest) => void }) {
           onChange={(e) => set({ name: e.target.value })}
         />
       </Labelled>
-      <Setting name="Keeps">
+      <Setting name={phrase("elsewhere.keeps")}>
         <Tick
-          label="what the plan keeps"
+          label={phrase("elsewhere.whatThePlanKeeps")}
           on={use.keep === undefined}
           onChange={(on) => {
             const rest = { ...use };
@@ -70,32 +76,36 @@ function Use(props: { use: UseRequest; onChange: (use: UseRequest) => void }) {
         />
         {use.keep && newest !== undefined && (
           <>
-            the newest{" "}
-            <Number
-              label="Versions kept there"
-              min={1}
-              max={1000}
-              value={newest}
-              onChange={(n) => use.keep && set({ keep: { ...use.keep, newest: n } })}
-            />{" "}
-            and one a day for 30 days
+            {phrase("elsewhere.theNewestAndOneADay", {
+              number: (
+                <Number
+                  label={phrase("elsewhere.versionsKeptThere")}
+                  min={1}
+                  max={1000}
+                  value={newest}
+                  onChange={(n) => use.keep && set({ keep: { ...use.keep, newest: n } })}
+                />
+              ),
+            })}
           </>
         )}
       </Setting>
-      <Setting name="Rate">
-        at most{" "}
-        <Number
-          label="Megabytes a second, 0 for full speed"
-          min={0}
-          max={10_000}
-          value={use.bytesPerSecond / 1e6}
-          onChange={(mb) => set({ bytesPerSecond: Math.round(mb * 1e6) })}
-        />{" "}
-        MB/s, 0 for full speed
+      <Setting name={phrase("elsewhere.rate")}>
+        {phrase("elsewhere.atMostMbS0For", {
+          number: (
+            <Number
+              label={phrase("elsewhere.megabytesASecond0ForFull")}
+              min={0}
+              max={10_000}
+              value={use.bytesPerSecond / 1e6}
+              onChange={(mb) => set({ bytesPerSecond: Math.round(mb * 1e6) })}
+            />
+          ),
+        })}
       </Setting>
-      <Setting name="Hours">
+      <Setting name={phrase("elsewhere.hours")}>
         <Tick
-          label="at any time"
+          label={phrase("elsewhere.atAnyTime")}
           on={use.from === undefined}
           onChange={(on) => {
             const rest = { ...use };
@@ -106,21 +116,32 @@ function Use(props: { use: UseRequest; onChange: (use: UseRequest) => void }) {
         />
         {use.from !== undefined && (
           <>
-            <Hour label="Sending begins" value={use.from} onChange={(from) => set({ from })} /> to{" "}
-            <Hour label="Sending ends" value={use.to ?? ""} onChange={(to) => set({ to })} />
+            <Hour
+              label={phrase("elsewhere.sendingBegins")}
+              value={use.from}
+              onChange={(from) => set({ from })}
+            />{" "}
+            {phrase("elsewhere.to")}{" "}
+            <Hour
+              label={phrase("elsewhere.sendingEnds")}
+              value={use.to ?? ""}
+              onChange={(to) => set({ to })}
+            />
           </>
         )}
       </Setting>
-      <Setting name="Read back">
-        each copy again every{" "}
-        <Number
-          label="Days between readings"
-          min={1}
-          max={3650}
-          value={use.readEveryDays}
-          onChange={(readEveryDays) => set({ readEveryDays })}
-        />{" "}
-        days
+      <Setting name={phrase("elsewhere.readBack")}>
+        {phrase("elsewhere.eachCopyAgainEveryDays", {
+          number: (
+            <Number
+              label={phrase("elsewhere.daysBetweenReadings")}
+              min={1}
+              max={3650}
+              value={use.readEveryDays}
+              onChange={(readEveryDays) => set({ readEveryDays })}
+            />
+          ),
+        })}
       </Setting>
     </Box>
   );
@@ -149,21 +170,21 @@ export function AddStore(props: { project: string }) {
   return (
     <>
       <Main needs="PLAN" onClick={() => setOpen(true)}>
-        Add a store
+        {phrase("elsewhere.addAStore")}
       </Main>
       <FormDialog
         open={open}
         onOpen={setOpen}
         size="md"
-        title="Send copies to a store elsewhere"
+        title={phrase("elsewhere.sendCopiesToAStoreElsewhere")}
         onSubmit={() =>
           asked && add.mutate({ place: asked, use }, { onSuccess: () => setOpen(false) })
         }
         footer={
           <>
-            <Side onClick={() => setOpen(false)}>Cancel</Side>
+            <Side onClick={() => setOpen(false)}>{phrase("common.cancel")}</Side>
             <Main type="submit" loading={add.isPending} disabled={!asked || use.name.trim() === ""}>
-              Ask it and send copies
+              {phrase("elsewhere.askItAndSendCopies")}
             </Main>
           </>
         }
@@ -191,20 +212,20 @@ function Change(props: { project: string; view: StoreView }) {
           setOpen(true);
         }}
       >
-        edit
+        {phrase("elsewhere.edit")}
       </Quiet>
       <FormDialog
         open={open}
         onOpen={setOpen}
-        title={`How ${props.view.store.name} is used`}
+        title={phrase("elsewhere.howIsUsed", { name: props.view.store.name })}
         onSubmit={() =>
           change.mutate({ store: props.view.store.id, use }, { onSuccess: () => setOpen(false) })
         }
         footer={
           <>
-            <Side onClick={() => setOpen(false)}>Cancel</Side>
+            <Side onClick={() => setOpen(false)}>{phrase("common.cancel")}</Side>
             <Main type="submit" loading={change.isPending} disabled={use.name.trim() === ""}>
-              Apply
+              {phrase("elsewhere.apply")}
             </Main>
           </>
         }
@@ -217,13 +238,14 @@ function Change(props: { project: string; view: StoreView }) {
 }
 
 function standing(view: StoreView): { words: string; tone: "loss" | "caution" | "muted" } {
-  if (view.store.paused) return { words: "paused by hand", tone: "caution" };
+  if (view.store.paused) return { words: phrase("elsewhere.pausedByHand"), tone: "caution" };
   if (view.problem !== undefined) return { words: view.problem, tone: "loss" };
-  if (view.sending !== undefined) return { words: `sending ${view.sending}`, tone: "muted" };
-  if (view.answered === undefined) return { words: "not asked yet", tone: "muted" };
+  if (view.sending !== undefined)
+    return { words: phrase("elsewhere.sending", { sending: view.sending }), tone: "muted" };
+  if (view.answered === undefined) return { words: phrase("elsewhere.notAskedYet"), tone: "muted" };
   return view.waiting === 0
-    ? { words: "all there", tone: "muted" }
-    : { words: "sending goes on in a moment", tone: "muted" };
+    ? { words: phrase("elsewhere.allThere"), tone: "muted" }
+    : { words: phrase("elsewhere.sendingGoesOnInAMoment"), tone: "muted" };
 }
 
 /** A store with what lies there and what waits. */
@@ -246,9 +268,11 @@ export function Store(props: { project: string; view: StoreView; zone: string; n
         <Text fontWeight="650">{view.store.name}</Text>
         <Text fontFamily="mono" fontSize="12px" color="muted" overflowWrap="anywhere">
           {view.store.address.replace(/^file:\/\//, "")}
-          {view.store.service && ` at ${view.store.service}`}
+          {view.store.service && ` ${phrase("elsewhere.at", { service: view.store.service })}`}
         </Text>
-        {view.store.seal !== undefined && <Text color="muted">encrypted</Text>}
+        {view.store.seal !== undefined && (
+          <Text color="muted">{phrase("elsewhere.encrypted")}</Text>
+        )}
         <Box flex="1" />
         <Quiet
           loading={change.isPending}
@@ -256,17 +280,19 @@ export function Store(props: { project: string; view: StoreView; zone: string; n
             change.mutate({ store: view.store.id, use: { ...use, paused: !use.paused } })
           }
         >
-          {use.paused ? "go on sending" : "pause"}
+          {use.paused ? phrase("elsewhere.goOnSending") : phrase("elsewhere.pause")}
         </Quiet>
         <Change project={props.project} view={view} />
         <Quiet loading={leave.isPending} onClick={() => leave.mutate(view.store.id)}>
-          send nothing more there
+          {phrase("elsewhere.sendNothingMoreThere")}
         </Quiet>
       </Flex>
       <Text>
         {count(view.copies, "copy")}, {size(view.bytes)}
-        {view.verified !== undefined && `, each checked since ${moment(view.verified, zone, now)}`}
-        {view.waiting > 0 && ` · ${view.waiting} waiting to be sent, ${size(view.waitingBytes)}`}
+        {view.verified !== undefined &&
+          phrase("elsewhere.eachCheckedSince", { moment: moment(view.verified, zone, now) })}
+        {view.waiting > 0 &&
+          ` ${phrase("elsewhere.waitingToBeSent", { waiting: view.waiting, size: size(view.waitingBytes) })}`}
       </Text>
       <Text color={stands.tone} role="status" overflowWrap="anywhere">
         {stands.tone !== "muted" && "▲ "}

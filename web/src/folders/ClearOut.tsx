@@ -11,6 +11,7 @@ import { useSettled } from "../shared/useSettled";
 import { Leftovers } from "./Leftovers";
 import { moment } from "../shared/dates";
 import { count, duration, given, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 interface Chosen {
   days: number;
@@ -45,14 +46,17 @@ export function ClearOut({ project, name }: { project: string; name: string }) {
   };
   return (
     <>
-      <Quiet onClick={() => setOpen(true)} aria-label={`Clean up backups of ${name}`}>
-        clean up…
+      <Quiet
+        onClick={() => setOpen(true)}
+        aria-label={phrase("folders.cleanUpBackupsOf", { name })}
+      >
+        {phrase("folders.cleanUp")}
       </Quiet>
       <FormDialog
         open={open}
         size="xl"
         onOpen={(o) => (o ? setOpen(true) : close())}
-        title={`Clean up backups of ${name}`}
+        title={phrase("folders.cleanUpBackupsOf", { name })}
         onSubmit={() => {
           if (going && going.drops > 0)
             apply.mutate({ wish, digest: going.digest }, { onSuccess: close });
@@ -60,67 +64,72 @@ export function ClearOut({ project, name }: { project: string; name: string }) {
         footer={
           <>
             <Side type="button" onClick={close}>
-              Leave them
+              {phrase("folders.leaveThem")}
             </Side>
             <Main type="submit" disabled={!going || going.drops === 0} loading={apply.isPending}>
               {going && going.drops > 0
-                ? `Move ${count(going.drops, "state")} to the bin`
-                : "Nothing to clear out"}
+                ? phrase("folders.moveToTheBin", { states: count(going.drops, "state") })
+                : phrase("folders.nothingToClearOut")}
             </Main>
           </>
         }
       >
         <Flex direction="column" gap="2" fontSize="14px">
           <Flex gap="1.5" align="center">
-            those older than
-            <Number
-              label="Days of age beyond which backups go"
-              value={chosen.days}
-              min={0}
-              max={3650}
-              onChange={(days) => set({ days })}
-            />
-            days (0: any age stays)
+            {phrase("folders.thoseOlderThanDays0Any", {
+              number: (
+                <Number
+                  label={phrase("folders.daysOfAgeBeyondWhichBackups")}
+                  value={chosen.days}
+                  min={0}
+                  max={3650}
+                  onChange={(days) => set({ days })}
+                />
+              ),
+            })}
           </Flex>
           <Flex gap="1.5" align="center">
-            all but the newest
-            <Number
-              label="Newest backups that stay"
-              value={chosen.newest}
-              min={0}
-              max={100000}
-              onChange={(newest) => set({ newest })}
-            />
-            of each document (0: any number stays)
+            {phrase("folders.allButTheNewestOfEach", {
+              number: (
+                <Number
+                  label={phrase("folders.newestBackupsThatStay")}
+                  value={chosen.newest}
+                  min={0}
+                  max={100000}
+                  onChange={(newest) => set({ newest })}
+                />
+              ),
+            })}
           </Flex>
           <Flex gap="1.5" align="center">
-            as many as it takes for
-            <Number
-              label="Gigabytes that should become free"
-              value={chosen.gigabytes}
-              min={0}
-              max={100000}
-              step={0.1}
-              onChange={(gigabytes) => set({ gigabytes })}
-            />
-            GB, those first that leave the smallest gap
+            {phrase("folders.asManyAsItTakesFor", {
+              number: (
+                <Number
+                  label={phrase("folders.gigabytesThatShouldBecomeFree")}
+                  value={chosen.gigabytes}
+                  min={0}
+                  max={100000}
+                  step={0.1}
+                  onChange={(gigabytes) => set({ gigabytes })}
+                />
+              ),
+            })}
           </Flex>
           <Tick
-            label="those that are damaged or doubtful"
+            label={phrase("folders.thoseThatAreDamagedOrDoubtful")}
             on={chosen.damaged}
             onChange={(damaged) => set({ damaged })}
           />
         </Flex>
         <Text fontSize="12px" color="muted" mt="2">
-          Pinned and noted backups and the newest intact one of each document stay in any case.
+          {phrase("folders.pinnedAndNotedBackupsAndThe")}
         </Text>
         <Failure error={preview.error ?? apply.error} />
         <Box mt="2" minH="120px" maxH="240px" overflow="auto">
           {going && going.drops > 0 && (
             <>
               <Text fontSize="13px">
-                {size(going.bytes)} go to the bin. Room becomes free as the bin lets go of them,
-                after 14 days or when it is needed.
+                {phrase("folders.goToTheBinRoomBecomes", { size: size(going.bytes) })}
               </Text>
               <Table.Root size="sm" fontSize="13px">
                 <Table.Body>
@@ -128,13 +137,22 @@ export function ClearOut({ project, name }: { project: string; name: string }) {
                     <Table.Row key={l.document} bg="transparent">
                       <Table.Cell>{l.name}</Table.Cell>
                       <Table.Cell>
-                        {l.drops} of {l.drops + l.stays}, {size(l.bytes)}
+                        {phrase("folders.of", {
+                          drops: l.drops,
+                          drops2: l.drops + l.stays,
+                          size: size(l.bytes),
+                        })}
                       </Table.Cell>
                       <Table.Cell color="muted">
-                        reaches back to {l.reachThen ? moment(l.reachThen, zone, now) : "nothing"}
-                        {l.reach &&
-                          l.reach !== l.reachThen &&
-                          `, now ${moment(l.reach, zone, now)}`}
+                        {phrase("folders.reachesBackTo", {
+                          rest: l.reachThen
+                            ? moment(l.reachThen, zone, now)
+                            : phrase("folders.nothing"),
+                          rest2:
+                            l.reach &&
+                            l.reach !== l.reachThen &&
+                            phrase("folders.now", { moment: moment(l.reach, zone, now) }),
+                        })}
                       </Table.Cell>
                     </Table.Row>
                   ))}

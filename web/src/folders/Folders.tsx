@@ -12,12 +12,13 @@ import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { age, count, size } from "../shared/words";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 const ROLE: Record<string, string> = {
-  WORK: "work lies here",
-  RECOVERY: "backups",
-  PROGRAM: "looked into too",
-  SETTINGS: "program settings",
+  WORK: phrase("folders.workLiesHere"),
+  RECOVERY: phrase("folders.asBackups"),
+  PROGRAM: phrase("folders.lookedIntoToo"),
+  SETTINGS: phrase("folders.programSettings"),
 };
 
 export function Folders() {
@@ -26,13 +27,13 @@ export function Folders() {
   const { go } = useGo();
   const zone = useSession().data?.zone ?? "UTC";
   const now = useNow(60_000);
-  if (places.isPending) return <Loading what="Looking at the folders" />;
+  if (places.isPending) return <Loading what={phrase("folders.lookingAtTheFolders")} />;
   if (!places.data) return <Failure error={places.error} />;
   if (places.data.length === 0) {
     return (
-      <Empty title="No folders yet">
-        <Text mb="3">Folders have a role: the work lies there, or backups go there.</Text>
-        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+      <Empty title={phrase("folders.noFoldersYet")}>
+        <Text mb="3">{phrase("folders.foldersHaveARoleTheWork")}</Text>
+        <Main onClick={() => go("/start")}>{phrase("folders.sayWhereTheWorkLies")}</Main>
       </Empty>
     );
   }
@@ -42,15 +43,19 @@ export function Folders() {
   return (
     <Box>
       <PageHead
-        title={away === 0 ? "All folders are reachable" : `${count(away, "folder")} away`}
-        under="Each folder Kavrin writes to carries a marker, so that an empty mount point is never taken for it."
+        title={
+          away === 0
+            ? phrase("folders.allFoldersAreReachable")
+            : phrase("folders.away", { folders: count(away, "folder") })
+        }
+        under={phrase("folders.eachFolderKavrinWritesToCarries")}
       />
       <Box px="4" py="2">
         <Table.ScrollArea
           position="relative"
           tabIndex={0}
           role="region"
-          aria-label="Folders, table"
+          aria-label={phrase("folders.foldersTable")}
         >
           <Table.Root
             minW="900px"
@@ -61,13 +66,13 @@ export function Folders() {
           >
             <Head
               columns={[
-                "Folder",
-                "Role",
-                "Reachable",
-                "Free",
-                "Backups",
-                "Kavrin works there",
-                "Serves",
+                phrase("common.folder"),
+                phrase("folders.role"),
+                phrase("folders.reachable"),
+                phrase("folders.free"),
+                phrase("folders.backups"),
+                phrase("folders.kavrinWorksThere"),
+                phrase("folders.serves"),
               ]}
             />
             <Table.Body>
@@ -77,7 +82,9 @@ export function Folders() {
                     <PathText path={p.path} size="12px" />
                     {lookedAt.has(p.path) && (
                       <Text color="muted" fontSize="12px">
-                        looked through {moment(lookedAt.get(p.path) ?? "", zone, now)}
+                        {phrase("folders.lookedThrough", {
+                          moment: moment(lookedAt.get(p.path) ?? "", zone, now),
+                        })}
                       </Text>
                     )}
                     {p.limits.map((l) => (
@@ -87,13 +94,20 @@ export function Folders() {
                     ))}
                     {p.fullAt && (
                       <Text color="caution" fontSize="12px">
-                        ▲ full {moment(p.fullAt, zone, now)}, as it fills now
+                        {phrase("folders.fullAsItFillsNow", {
+                          moment: moment(p.fullAt, zone, now),
+                        })}
                       </Text>
                     )}
                     {p.clockAheadSeconds !== 0 && (
                       <Text color="caution" fontSize="12px">
-                        ▲ its clock is {age(Math.abs(p.clockAheadSeconds) * 1000)}{" "}
-                        {p.clockAheadSeconds > 0 ? "ahead of" : "behind"} this machine&apos;s
+                        {phrase("folders.itsClockIsThisMachines", {
+                          age: age(Math.abs(p.clockAheadSeconds) * 1000),
+                          rest:
+                            p.clockAheadSeconds > 0
+                              ? phrase("folders.aheadOf")
+                              : phrase("folders.behind"),
+                        })}
                       </Text>
                     )}
                     {p.cautions.map((c) => (
@@ -108,13 +122,17 @@ export function Folders() {
                     ))}
                   </Table.Cell>
                   <Table.Cell whiteSpace="nowrap">{ROLE[p.role]}</Table.Cell>
-                  <Table.Cell color={p.here ? "ink" : "loss"}>{p.here ? "yes" : "away"}</Table.Cell>
-                  <Table.Cell whiteSpace="nowrap">{p.here ? size(p.free) : "unknown"}</Table.Cell>
+                  <Table.Cell color={p.here ? "ink" : "loss"}>
+                    {p.here ? phrase("folders.yes") : phrase("folders.away2")}
+                  </Table.Cell>
+                  <Table.Cell whiteSpace="nowrap">
+                    {p.here ? size(p.free) : phrase("folders.unknown")}
+                  </Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
                     {p.role === "RECOVERY" ? `${p.copies}, ${size(p.bytes)}` : "·"}
                     {p.binBytes > 0 && (
                       <Text color="muted" fontSize="12px">
-                        and {size(p.binBytes)} in the bin
+                        {phrase("folders.andInTheBin", { size: size(p.binBytes) })}
                       </Text>
                     )}
                     {p.holdings.length > 1 &&

@@ -5,14 +5,20 @@ import { useSetHours } from "../api/queries";
 import { FormDialog } from "../shared/FormDialog";
 import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { Number, Tick } from "../shared/fields";
+import { phrase } from "../words/phrase";
 
 const MB = 1e6;
 const short = (time: string) => time.slice(0, 5);
 
 function words({ hours }: PlaceLine): string {
-  const when = hours.from && hours.to ? `${short(hours.from)} to ${short(hours.to)}` : "any time";
+  const when =
+    hours.from && hours.to
+      ? phrase("folders.to", { short: short(hours.from), short2: short(hours.to) })
+      : phrase("folders.anyTime");
   const pace =
-    hours.bytesPerSecond === 0 ? "full speed" : `at most ${hours.bytesPerSecond / MB} MB/s`;
+    hours.bytesPerSecond === 0
+      ? phrase("folders.fullSpeed")
+      : phrase("folders.atMostMbS", { bytesPerSecond: hours.bytesPerSecond / MB });
   return `${when}, ${pace}`;
 }
 
@@ -27,7 +33,7 @@ function Editor({ place, onClose }: { place: PlaceLine; onClose: () => void }) {
     <FormDialog
       open
       onOpen={(open) => !open && onClose()}
-      title="When and how fast Kavrin works there"
+      title={phrase("folders.whenAndHowFastKavrinWorks")}
       onSubmit={() =>
         save.mutate(
           {
@@ -42,28 +48,35 @@ function Editor({ place, onClose }: { place: PlaceLine; onClose: () => void }) {
       }
       footer={
         <>
-          <Side onClick={onClose}>Leave it</Side>
+          <Side onClick={onClose}>{phrase("common.leaveIt")}</Side>
           <Main type="submit" loading={save.isPending}>
-            Set
+            {phrase("folders.set")}
           </Main>
         </>
       }
     >
       <Text fontSize="13px" color="muted" mb="3">
-        Backing up, reading, looking and re-checking keep to this. Outside the hours backups wait
-        and are made up for; you hear of it beside the document.
+        {phrase("folders.backingUpReadingLookingAndRe")}
       </Text>
-      <Tick label="only at certain hours" on={limited} onChange={setLimited} />
+      <Tick label={phrase("folders.onlyAtCertainHours")} on={limited} onChange={setLimited} />
       <Flex align="center" gap="2" my="2" fontSize="14px" color={limited ? "ink" : "muted"}>
-        from
-        <Time label="From" value={from} disabled={!limited} onChange={setFrom} />
-        to
-        <Time label="To" value={to} disabled={!limited} onChange={setTo} />
+        {phrase("folders.from")}
+        <Time label={phrase("common.from")} value={from} disabled={!limited} onChange={setFrom} />
+        {phrase("folders.to2")}
+        <Time label={phrase("folders.to3")} value={to} disabled={!limited} onChange={setTo} />
       </Flex>
       <Flex align="center" gap="2" fontSize="14px">
-        at most
-        <Number label="Megabytes a second" value={rate} min={0} max={100000} onChange={setRate} />
-        MB/s (0: full speed)
+        {phrase("folders.atMostMbS0Full", {
+          number: (
+            <Number
+              label={phrase("folders.megabytesASecond")}
+              value={rate}
+              min={0}
+              max={100000}
+              onChange={setRate}
+            />
+          ),
+        })}
       </Flex>
       <Failure error={save.error} />
     </FormDialog>
@@ -96,12 +109,15 @@ export function Hours({ place }: { place: PlaceLine }) {
   return (
     <>
       {words(place)}{" "}
-      <Quiet onClick={() => setOpen(true)} aria-label={`Change the hours of ${place.path}`}>
-        change
+      <Quiet
+        onClick={() => setOpen(true)}
+        aria-label={phrase("folders.changeTheHoursOf", { path: place.path })}
+      >
+        {phrase("folders.change")}
       </Quiet>
       {place.rests && (
         <Text color="caution" fontSize="12px">
-          rests now
+          {phrase("folders.restsNow")}
         </Text>
       )}
       {open && <Editor place={place} onClose={() => setOpen(false)} />}

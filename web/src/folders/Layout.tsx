@@ -5,6 +5,7 @@ import { useLayoutCheck, useLayoutText, useMakeLayout } from "../api/queries";
 import { FormDialog } from "../shared/FormDialog";
 import { Failure, Loading, Main, Quiet, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** What the layout would make, and what lies elsewhere than it says. */
 function Compared({ view }: { view: LayoutView }) {
@@ -12,13 +13,15 @@ function Compared({ view }: { view: LayoutView }) {
     <Box aria-live="polite" fontSize="13px">
       <Text>
         {view.missing.length === 0
-          ? "All its folders are there."
-          : `Would be made: ${view.missing.join(", ")}.`}
+          ? phrase("folders.allItsFoldersAreThere")
+          : phrase("folders.wouldBeMade", { missing: view.missing.join(", ") })}
       </Text>
       <Text mt="1" fontWeight="650">
         {view.misfiled.length === 0
-          ? "No file lies in the wrong branch."
-          : `${count(view.misfiled.length, "file")} in the wrong branch; Kavrin moves none`}
+          ? phrase("folders.noFileLiesInTheWrong")
+          : phrase("folders.inTheWrongBranchKavrinMoves", {
+              files: count(view.misfiled.length, "file"),
+            })}
       </Text>
       <Box maxH="170px" overflow="auto">
         <Table.Root size="sm" css={{ "& td": { borderColor: "hairline", py: "3px" } }}>
@@ -28,9 +31,10 @@ function Compared({ view }: { view: LayoutView }) {
                 <Table.Cell fontFamily="mono" fontSize="12px">
                   {m.path}
                 </Table.Cell>
-                <Table.Cell>belongs in {m.belongs}</Table.Cell>
+                <Table.Cell>{phrase("folders.belongsIn", { belongs: m.belongs })}</Table.Cell>
                 <Table.Cell color="caution" fontSize="12px">
-                  {m.breaks.length > 0 && `moving it breaks links of ${m.breaks.join(", ")}`}
+                  {m.breaks.length > 0 &&
+                    phrase("folders.movingItBreaksLinksOf", { breaks: m.breaks.join(", ") })}
                 </Table.Cell>
               </Table.Row>
             ))}
@@ -54,24 +58,27 @@ function Editor(props: { project: string; name: string; onClose: () => void }) {
       open
       size="xl"
       onOpen={(open) => !open && props.onClose()}
-      title={`Folder layout of ${props.name}`}
+      title={phrase("folders.folderLayoutOf", { name: props.name })}
       onSubmit={() => make.mutate(text)}
       footer={
         <>
-          <Side onClick={props.onClose}>{make.isSuccess ? "Done" : "Leave it"}</Side>
+          <Side onClick={props.onClose}>
+            {make.isSuccess ? phrase("common.done") : phrase("common.leaveIt")}
+          </Side>
           <Main type="submit" disabled={check.isError || text === ""} loading={make.isPending}>
-            {view && view.missing.length > 0 ? "Make the folders" : "Keep this layout"}
+            {view && view.missing.length > 0
+              ? phrase("folders.makeTheFolders")
+              : phrase("folders.keepThisLayout")}
           </Main>
         </>
       }
     >
       <Text fontSize="13px" color="muted" mb="2">
-        One folder a line: its path, a colon, the names that belong there with * for anything. Set
-        it before the first save, so that links do not break later. Existing files are never moved.
+        {phrase("folders.oneFolderALineItsPath")}
       </Text>
-      {saved.isPending && <Loading what="Reading the layout" />}
+      {saved.isPending && <Loading what={phrase("folders.readingTheLayout")} />}
       <Textarea
-        aria-label="Folder layout"
+        aria-label={phrase("folders.folderLayout")}
         fontFamily="mono"
         fontSize="13px"
         rows={8}
@@ -85,7 +92,7 @@ function Editor(props: { project: string; name: string; onClose: () => void }) {
       <Box mt="3" minH="110px">
         {make.isSuccess && (
           <Text fontSize="13px" color="fir" role="status">
-            The layout is kept and its folders are there.
+            {phrase("folders.theLayoutIsKeptAndIts")}
           </Text>
         )}
         {view && !check.isError && <Compared view={view} />}
@@ -100,8 +107,8 @@ export function Layout({ project, name }: { project: string; name: string }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Quiet onClick={() => setOpen(true)} aria-label={`Folder layout of ${name}`}>
-        folder layout
+      <Quiet onClick={() => setOpen(true)} aria-label={phrase("folders.folderLayoutOf", { name })}>
+        {phrase("folders.folderLayout2")}
       </Quiet>
       {open && <Editor project={project} name={name} onClose={() => setOpen(false)} />}
     </>

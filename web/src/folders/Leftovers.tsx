@@ -5,6 +5,7 @@ import { Tick } from "../shared/fields";
 import { Failure, Side } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count, KIND, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** What the program itself left lying; nothing goes that was not named, and not before a copy. */
 export function Leftovers({ project, zone, now }: { project: string; zone: string; now: number }) {
@@ -23,16 +24,16 @@ export function Leftovers({ project, zone, now }: { project: string; zone: strin
     <Box mt="2" borderTop="1px solid" borderColor="hairline" pt="2" fontSize="13px">
       <Box asChild>
         <details onToggle={(e) => setOpen(e.currentTarget.open)}>
-          <summary>The program&apos;s own copies, by name</summary>
+          <summary>{phrase("folders.theProgramsOwnCopiesByName")}</summary>
           <Text color="muted" fontSize="12px" mt="1">
-            Each is backed up first and can be restored from there.
+            {phrase("folders.eachIsBackedUpFirstAnd")}
           </Text>
           {leftovers.data?.programRuns && (
             <Text color="caution">
-              ▲ {leftovers.data.program} runs and may still need them. Close it first.
+              {phrase("folders.runsAndMayStillNeedThem", { program: leftovers.data.program })}
             </Text>
           )}
-          {leftovers.isSuccess && files.length === 0 && <Text>It left none.</Text>}
+          {leftovers.isSuccess && files.length === 0 && <Text>{phrase("folders.itLeftNone")}</Text>}
           <Box maxH="160px" overflow="auto" my="1">
             {files.map((f) => (
               <Flex key={f.path} gap="2" align="center" title={f.path}>
@@ -50,7 +51,9 @@ export function Leftovers({ project, zone, now }: { project: string; zone: strin
             </Text>
           ))}
           {clear.data && (
-            <Text role="status">{count(clear.data.cleared, "file")} backed up and removed.</Text>
+            <Text role="status">
+              {phrase("folders.backedUpAndRemoved", { files: count(clear.data.cleared, "file") })}
+            </Text>
           )}
           {files.length > 0 && (
             <Side
@@ -66,8 +69,11 @@ export function Leftovers({ project, zone, now }: { project: string; zone: strin
               }
             >
               {going.length === 0
-                ? "Name those that should go"
-                : `Copy ${count(going.length, "file")}, then take ${going.length === 1 ? "it" : "them"} away`}
+                ? phrase("folders.nameThoseThatShouldGo")
+                : phrase("folders.copyThenTakeAway", {
+                    files: count(going.length, "file"),
+                    going: going.length,
+                  })}
             </Side>
           )}
         </details>

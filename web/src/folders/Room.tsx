@@ -8,22 +8,29 @@ import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
 import { RoomLimit } from "./RoomLimit";
+import { phrase } from "../words/phrase";
 
 type Line = DiskRoom["lines"][number];
 
 const WORDS: Record<Line["kind"], [string, string]> = {
-  BACKUPS: ["backups", "“clean up…” above; the newest whole one of each document stays"],
-  SECURED: ["what programs left at crashes", "“clean up…” above, once they are not needed"],
-  AS_WRITTEN: [
-    "what programs wrote aside",
-    "goes by the plan: the last few, and the last of each hour",
+  BACKUPS: [phrase("folders.asBackups"), phrase("folders.cleanUpAboveTheNewestWhole")],
+  SECURED: [phrase("folders.whatProgramsLeftAtCrashes"), phrase("folders.cleanUpAboveOnceTheyAre")],
+  AS_WRITTEN: [phrase("folders.whatProgramsWroteAside"), phrase("folders.goesByThePlanTheLast")],
+  BIN: [phrase("folders.theBin"), phrase("folders.goesByItselfOldestFirstNothing")],
+  PUT_ASIDE: [
+    phrase("folders.filesPutAsideByRestores"),
+    phrase("folders.withoutThemThoseRestoresCannotBe"),
   ],
-  BIN: ["the bin", "goes by itself, oldest first; nothing that is kept goes with it"],
-  PUT_ASIDE: ["files put aside by restores", "without them those restores cannot be undone"],
-  RETAINED: ["leftovers not copied yet", "go by themselves once they are copied"],
-  TEST_COPIES: ["copies laid out to be opened", "laid out again when wanted"],
-  PICTURES: ["pictures and models for the screen", "drawn again when wanted"],
-  RECORDS: ["the database", "grows with what is remembered"],
+  RETAINED: [phrase("folders.leftoversNotCopiedYet"), phrase("folders.goByThemselvesOnceTheyAre")],
+  TEST_COPIES: [
+    phrase("folders.copiesLaidOutToBeOpened"),
+    phrase("folders.laidOutAgainWhenWanted"),
+  ],
+  PICTURES: [
+    phrase("folders.picturesAndModelsForTheScreen"),
+    phrase("folders.drawnAgainWhenWanted"),
+  ],
+  RECORDS: [phrase("folders.theDatabase"), phrase("folders.growsWithWhatIsRemembered")],
 };
 
 function Lines({ disk, zone, now }: { disk: DiskRoom; zone: string; now: number }) {
@@ -44,15 +51,17 @@ function Lines({ disk, zone, now }: { disk: DiskRoom; zone: string; now: number 
             <Table.Cell whiteSpace="nowrap">{count(line.files, "file")}</Table.Cell>
             <Table.Cell whiteSpace="nowrap">{size(line.bytes)}</Table.Cell>
             <Table.Cell whiteSpace="nowrap">
-              {line.frees === 0 ? "nothing" : size(line.frees)}
+              {line.frees === 0 ? phrase("folders.nothing") : size(line.frees)}
             </Table.Cell>
             <Table.Cell whiteSpace="nowrap">
-              {line.reaches ? `work from ${moment(line.reaches, zone, now)}` : "·"}
+              {line.reaches
+                ? phrase("folders.workFrom", { moment: moment(line.reaches, zone, now) })
+                : "·"}
               {line.reaches && line.frees > 0 && (
                 <Text color="muted" fontSize="12px">
                   {line.thenReaches
-                    ? `then from ${moment(line.thenReaches, zone, now)}`
-                    : "then none"}
+                    ? phrase("folders.thenFrom", { moment: moment(line.thenReaches, zone, now) })
+                    : phrase("folders.thenNone")}
                 </Text>
               )}
             </Table.Cell>
@@ -69,29 +78,37 @@ export function Room() {
   const zone = useSession().data?.zone ?? "UTC";
   const may = useMay();
   const now = useNow(60_000);
-  if (room.isPending) return <Loading what="Adding up what takes the room" />;
+  if (room.isPending) return <Loading what={phrase("folders.addingUpWhatTakesTheRoom")} />;
   if (!room.data) return <Failure error={room.error} />;
   return (
     <Box px="4" py="3" borderTop="1px solid" borderColor="hairline">
       <Text as="h2" fontSize="15px" fontWeight="650">
-        What takes the room
+        {phrase("folders.whatTakesTheRoom")}
       </Text>
       {room.data.map((disk) => (
         <Box key={disk.disk} mt="3">
           <Text fontSize="13px">
-            <b>{disk.folders[0]}</b>
-            {disk.folders.length > 1 &&
-              ` and ${count(disk.folders.length - 1, "more folder")}`}:{" "}
-            {size(disk.lines.reduce((sum, l) => sum + l.bytes, 0))} by Kavrin, {size(disk.free)} of{" "}
-            {size(disk.capacity)} free
-            {disk.grownPerHour !== undefined &&
-              `, ${size(Math.abs(disk.grownPerHour))} an hour ${disk.grownPerHour > 0 ? "taken" : "freed"} by everybody`}
-            .{" "}
-            {disk.limit !== undefined &&
-              `All backups on it within ${size(disk.limit)}, ${size(disk.held)} taken. `}
+            {phrase("folders.byKavrinOfFree", {
+              folders: <b>{disk.folders[0]}</b>,
+              rest:
+                disk.folders.length > 1 &&
+                ` ${phrase("folders.and", { moreFolders: count(disk.folders.length - 1, "more folder") })}`,
+              size: size(disk.lines.reduce((sum, l) => sum + l.bytes, 0)),
+              size2: size(disk.free),
+              size3: size(disk.capacity),
+              rest2:
+                disk.grownPerHour !== undefined &&
+                phrase("folders.anHourByEverybody", {
+                  size: size(Math.abs(disk.grownPerHour)),
+                  rest: disk.grownPerHour > 0 ? phrase("folders.taken") : phrase("folders.freed"),
+                }),
+              rest3:
+                disk.limit !== undefined &&
+                `${phrase("folders.allBackupsOnItWithinTaken", { size: size(disk.limit), size2: size(disk.held) })} `,
+            })}
             {disk.fullAt && (
               <Text as="span" color="caution">
-                ▲ Full {moment(disk.fullAt, zone, now)}, as it fills now.
+                {phrase("folders.fullAsItFillsNow2", { moment: moment(disk.fullAt, zone, now) })}
               </Text>
             )}
           </Text>
@@ -103,7 +120,9 @@ export function Room() {
               position="relative"
               tabIndex={0}
               role="region"
-              aria-label={`What takes the room on ${disk.folders.join(", ")}`}
+              aria-label={phrase("folders.whatTakesTheRoomOn", {
+                folders: disk.folders.join(", "),
+              })}
             >
               <Table.Root
                 minW="760px"
@@ -112,7 +131,15 @@ export function Room() {
                 whiteSpace="normal"
                 css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
               >
-                <Head columns={["What", "Files", "Takes", "Would free", "Reaches back to"]} />
+                <Head
+                  columns={[
+                    phrase("common.what"),
+                    phrase("folders.files"),
+                    phrase("folders.takes"),
+                    phrase("folders.wouldFree"),
+                    phrase("folders.reachesBackTo2"),
+                  ]}
+                />
                 <Lines disk={disk} zone={zone} now={now} />
               </Table.Root>
             </Table.ScrollArea>

@@ -7,6 +7,7 @@ import { FormDialog } from "../shared/FormDialog";
 import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { useSettled } from "../shared/useSettled";
 import { count, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const GB = 1e9;
 
@@ -24,61 +25,66 @@ export function RoomLimit({ disk }: { disk: DiskRoom }) {
           setBytes(disk.limit ?? 0);
           setOpen(true);
         }}
-        aria-label={`Limit what backups take on the disk of ${disk.folders[0]}`}
+        aria-label={phrase("folders.limitWhatBackupsTakeOnThe", { folders: disk.folders[0] })}
       >
-        {disk.limit === undefined ? "limit…" : "change the limit…"}
+        {disk.limit === undefined ? phrase("folders.limit") : phrase("folders.changeTheLimit")}
       </Quiet>
       <FormDialog
         open={open}
         size="md"
         onOpen={setOpen}
-        title="Limit what backups take on this disk"
+        title={phrase("folders.limitWhatBackupsTakeOnThis")}
         onSubmit={() => {
           if (going) apply.mutate(going.digest, { onSuccess: close });
         }}
         footer={
           <>
             <Side type="button" onClick={close}>
-              Leave it
+              {phrase("common.leaveIt")}
             </Side>
             <Main type="submit" disabled={!going} loading={apply.isPending}>
               {going && going.drops > 0
-                ? `Hold it: ${count(going.drops, "version")} to the bin`
+                ? phrase("folders.holdItToTheBin", { versions: count(going.drops, "version") })
                 : bytes === 0
-                  ? "No limit"
-                  : "Hold it"}
+                  ? phrase("folders.noLimit")
+                  : phrase("folders.holdIt")}
             </Main>
           </>
         }
       >
         <Flex gap="1.5" align="center" fontSize="14px" wrap="wrap">
-          backups of all projects in at most
-          <Number
-            label="Gigabytes for all backups on this disk"
-            value={bytes / GB}
-            min={0}
-            max={1_000_000}
-            step={0.5}
-            onChange={(n) => setBytes(Math.round(n * GB))}
-          />
-          GB, the bins included (0: no limit)
+          {phrase("folders.backupsOfAllProjectsInAt", {
+            number: (
+              <Number
+                label={phrase("folders.gigabytesForAllBackupsOnThis")}
+                value={bytes / GB}
+                min={0}
+                max={1_000_000}
+                step={0.5}
+                onChange={(n) => setBytes(Math.round(n * GB))}
+              />
+            ),
+          })}
         </Flex>
         <Text fontSize="13px" mt="3" minH="40px" aria-live="polite">
-          {going && `They take ${size(going.taken)} now. `}
+          {going && `${phrase("folders.theyTakeNow", { size: size(going.taken) })} `}
           {going &&
             bytes > 0 &&
             (going.drops > 0
-              ? `${count(going.drops, "version")} of ${size(going.dropBytes)} would go into the bin, those first that leave the smallest gap.`
-              : "Nothing would go.")}
+              ? phrase("folders.ofWouldGoIntoTheBin", {
+                  versions: count(going.drops, "version"),
+                  size: size(going.dropBytes),
+                })
+              : phrase("folders.nothingWouldGo"))}
           {going && bytes > 0 && going.stays > bytes && (
             <Text as="span" color="caution">
               {" "}
-              ▲ {size(going.stays)} stay all the same, past the limit.
+              {phrase("folders.stayAllTheSamePastThe", { size: size(going.stays) })}
             </Text>
           )}
         </Text>
         <Text fontSize="12px" color="muted">
-          The newest intact version of each document and what is pinned or noted stay in any case.
+          {phrase("folders.theNewestIntactVersionOfEach")}
         </Text>
         <Failure error={preview.error ?? apply.error} />
       </FormDialog>

@@ -9,17 +9,27 @@ import { moment } from "../shared/dates";
 import { age, count, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 /** "Looked into 214 folders, 3 120 files, 21 May 14:20: 12 belong to a document." */
 function Progress({ search, zone, now }: { search: SearchRecord; zone: string; now: number }) {
-  const seen = `${count(search.folders, "folder")}, ${count(search.files, "file")}, ${search.read} of them read (${size(search.bytes)})`;
+  const seen = phrase("folders.ofThemRead", {
+    folders: count(search.folders, "folder"),
+    files: count(search.files, "file"),
+    read: search.read,
+    size: size(search.bytes),
+  });
   if (search.ended === undefined) {
     return (
       <Text fontSize="13px" role="status">
-        Looking: {seen}. Now in{" "}
-        <Text as="span" fontFamily="mono" fontSize="12px" color="muted">
-          {search.at}
-        </Text>
+        {phrase("folders.lookingNowIn", {
+          seen,
+          at: (
+            <Text as="span" fontFamily="mono" fontSize="12px" color="muted">
+              {search.at}
+            </Text>
+          ),
+        })}
       </Text>
     );
   }
@@ -28,15 +38,19 @@ function Progress({ search, zone, now }: { search: SearchRecord; zone: string; n
   return (
     <Box fontSize="13px" role="status">
       <Text>
-        Last looked {moment(search.ended, zone, now)}, in {age(took)}: {seen};{" "}
-        {count(search.found, "file")} more found.
-        {search.cancelled && " It was stopped before the end."}
+        {phrase("folders.lastLookedInMoreFound", {
+          moment: moment(search.ended, zone, now),
+          age: age(took),
+          seen,
+          files: count(search.found, "file"),
+          rest: search.cancelled && ` ${phrase("folders.itWasStoppedBeforeTheEnd")}`,
+        })}
       </Text>
       {search.problem && <Text color="caution">▲ {search.problem}</Text>}
       {search.looked.length > 0 && (
         <Box asChild color="muted" fontSize="12px">
           <details>
-            <summary>Where was looked</summary>
+            <summary>{phrase("folders.whereWasLooked")}</summary>
             {search.looked.map((l) => (
               <Text key={l.place} fontFamily="mono">
                 {l.place} · {count(l.folders, "folder")}, {count(l.files, "file")}
@@ -47,8 +61,10 @@ function Progress({ search, zone, now }: { search: SearchRecord; zone: string; n
       )}
       {closed.length > 0 && (
         <Text color="caution">
-          ▲ {count(closed.length, "folder")} could not be looked into:{" "}
-          {closed.slice(0, 3).join(", ")}
+          {phrase("folders.couldNotBeLookedInto", {
+            folders: count(closed.length, "folder"),
+            closed: closed.slice(0, 3).join(", "),
+          })}
         </Text>
       )}
     </Box>
@@ -68,7 +84,15 @@ function Strays(props: {
 }) {
   return (
     <Table.Root size="sm" fontSize="13px" mt="2" css={{ "& td": { borderColor: "hairline" } }}>
-      <Head columns={["File", "Belongs to", "Known", "Written", ""]} />
+      <Head
+        columns={[
+          phrase("folders.file"),
+          phrase("folders.belongsTo"),
+          phrase("folders.known"),
+          phrase("folders.written"),
+          "",
+        ]}
+      />
       <Table.Body>
         {props.strays.map((s) => (
           <Table.Row key={s.id} bg="transparent" verticalAlign="top">
@@ -82,12 +106,12 @@ function Strays(props: {
               </Text>
             </Table.Cell>
             <Table.Cell whiteSpace="nowrap">
-              {percent(s.share)} of {size(s.size)}
+              {phrase("folders.of2", { percent: percent(s.share), size: size(s.size) })}
             </Table.Cell>
             <Table.Cell whiteSpace="nowrap">{moment(s.modified, props.zone, props.now)}</Table.Cell>
             <Table.Cell whiteSpace="nowrap">
               {s.inStore && s.standing === "ACCEPTED" ? (
-                <Text color="muted">taken in as a version</Text>
+                <Text color="muted">{phrase("folders.takenInAsAVersion")}</Text>
               ) : s.standing === "OPEN" ? (
                 <Flex gap="1">
                   <Quiet
@@ -95,19 +119,25 @@ function Strays(props: {
                     loading={props.taking === s.id}
                     onClick={() => (s.inStore ? props.takeIn(s.id) : props.decide(s.id, true))}
                   >
-                    {s.inStore ? "Take it in" : "It is one"}
+                    {s.inStore ? phrase("folders.takeItIn") : phrase("folders.itIsOne")}
                   </Quiet>
-                  <Quiet onClick={() => props.decide(s.id, false)}>It is not</Quiet>
+                  <Quiet onClick={() => props.decide(s.id, false)}>
+                    {phrase("folders.itIsNot")}
+                  </Quiet>
                 </Flex>
               ) : (
                 <Flex gap="1" align="center" color="muted">
-                  {s.standing === "ACCEPTED" ? "among its versions" : "refused"}
+                  {s.standing === "ACCEPTED"
+                    ? phrase("folders.amongItsVersions")
+                    : phrase("folders.refused")}
                   <Quiet
                     onClick={() =>
                       s.inStore ? props.takeIn(s.id) : props.decide(s.id, s.standing !== "ACCEPTED")
                     }
                   >
-                    {s.standing === "ACCEPTED" ? "remove" : "add it after all"}
+                    {s.standing === "ACCEPTED"
+                      ? phrase("folders.remove")
+                      : phrase("folders.addItAfterAll")}
                   </Quiet>
                 </Flex>
               )}
@@ -135,44 +165,46 @@ export function Search() {
       <Flex gap="3" align="center">
         <Text as="h2" fontSize="16px" fontWeight="650" flex="1">
           {open > 0
-            ? `${count(open, "file")} may belong to your documents`
-            : "Copies under other names"}
+            ? phrase("folders.mayBelongToYourDocuments", { files: count(open, "file") })
+            : phrase("folders.copiesUnderOtherNames")}
         </Text>
         <Side size="xs" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-          Also look in…
+          {phrase("folders.alsoLookIn")}
         </Side>
         {runs ? (
           <Side size="xs" loading={cancel.isPending} onClick={() => cancel.mutate()}>
-            Stop looking
+            {phrase("folders.stopLooking")}
           </Side>
         ) : (
           <Main size="xs" loading={begin.isPending} onClick={() => begin.mutate()}>
-            Look everywhere now
+            {phrase("folders.lookEverywhereNow")}
           </Main>
         )}
       </Flex>
       <Text fontSize="13px" color="muted">
-        Every folder is looked through, hidden ones too. Files that share content with a document
-        are shown here, whatever their name. In snapshots and in other tools&apos; folders nothing
-        is ever written.
+        {phrase("folders.everyFolderIsLookedThroughHidden")}
       </Text>
       {search.data?.snapshots.map((folder) => (
         <Flex key={folder} gap="2" mt="1" align="baseline" fontSize="13px" wrap="wrap">
-          <Text>This disk keeps snapshots of your work:</Text>
+          <Text>{phrase("folders.thisDiskKeepsSnapshotsOfYour")}</Text>
           <PathText path={folder} />
           <Quiet
             color="ink"
             loading={lookIn.isPending && lookIn.variables === folder}
             onClick={() => lookIn.mutate(folder)}
           >
-            Look into them too
+            {phrase("folders.lookIntoThemToo")}
           </Quiet>
         </Flex>
       ))}
       {adding && (
         <Flex gap="2" mt="2" maxW="640px" align="flex-start">
           <Box flex="1">
-            <FolderPicker label="Folder to look in too" value={folder} onChange={setFolder} />
+            <FolderPicker
+              label={phrase("folders.folderToLookInToo")}
+              value={folder}
+              onChange={setFolder}
+            />
           </Box>
           <Side
             size="sm"
@@ -180,7 +212,7 @@ export function Search() {
             loading={lookIn.isPending}
             onClick={() => lookIn.mutate(folder, { onSuccess: () => setAdding(false) })}
           >
-            Add it
+            {phrase("folders.addIt")}
           </Side>
         </Flex>
       )}
@@ -206,7 +238,9 @@ export function Search() {
         />
       ) : (
         <Text fontSize="13px" color="muted" mt="1">
-          {latest ? "Nothing was found under another name." : "Nobody looked yet."}
+          {latest
+            ? phrase("folders.nothingWasFoundUnderAnotherName")
+            : phrase("folders.nobodyLookedYet")}
         </Text>
       )}
     </Box>

@@ -3,6 +3,7 @@ import type { LinkRow } from "../api/schema";
 import { count } from "../shared/words";
 import { keyOf, statusWords } from "./words";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 const TONE: Record<LinkRow["status"], string> = {
   FOUND: "muted",
@@ -30,10 +31,10 @@ export function LinkTable(props: {
       <Head
         ground
         columns={[
-          ["Document", "26%"],
-          ["Names", "40%"],
-          ["How it stands", "20%"],
-          ["Also used by", "14%"],
+          [phrase("common.document"), "26%"],
+          [phrase("links.names"), "40%"],
+          [phrase("links.howItStands"), "20%"],
+          [phrase("links.alsoUsedBy"), "14%"],
         ]}
       />
       <Table.Body>
@@ -55,10 +56,12 @@ export function LinkTable(props: {
                 {row.uri}
                 {row.absolute && row.status !== "MISSING" && (
                   <Text fontFamily="body" color="caution">
-                    a whole path; a relative one would open elsewhere, too
+                    {phrase("links.aWholePathARelativeOne")}
                   </Text>
                 )}
-                {other !== undefined && <Text color="fir">becomes {other}</Text>}
+                {other !== undefined && (
+                  <Text color="fir">{phrase("links.becomes", { other })}</Text>
+                )}
               </Table.Cell>
               <Table.Cell
                 color={TONE[row.status]}

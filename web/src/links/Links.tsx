@@ -11,6 +11,7 @@ import { Rule } from "./Rule";
 import { Serve } from "./Serve";
 import { Write } from "./Write";
 import { headline, isLost, keyOf } from "./words";
+import { phrase } from "../words/phrase";
 
 const folderOf = (file: string) => file.replace(/\/[^/]*$/, "");
 
@@ -40,13 +41,13 @@ export function Links() {
     [links.data, chosen],
   );
   if (overview.isPending || (project !== "" && links.isPending))
-    return <Loading what="Looking what the documents use" />;
+    return <Loading what={phrase("links.lookingWhatTheDocumentsUse")} />;
   if (!inHand || !links.data) {
     return (
-      <Empty title="No document yet">
+      <Empty title={phrase("common.noDocumentYet")}>
         <Failure error={links.error} />
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where your work lies
+          {phrase("links.sayWhereYourWorkLies")}
         </Main>
       </Empty>
     );
@@ -66,20 +67,20 @@ export function Links() {
             {headline(rows, whole ? inHand.project.name : inHand.document.name)}
           </Text>
         }
-        under="Pictures, materials, references and numbers that documents name. Paths are changed in a new file, which is checked and then replaces the file of today; that one is put aside."
+        under={phrase("links.picturesMaterialsReferencesAndNumbersThat")}
       >
         <OneOf
-          label="Whose links"
+          label={phrase("links.whoseLinks")}
           size="sm"
           options={[
-            { value: true, words: "the whole project" },
-            { value: false, words: "this document" },
+            { value: true, words: phrase("links.theWholeProject") },
+            { value: false, words: phrase("links.thisDocument") },
           ]}
           value={whole}
           onChange={setWhole}
         />
         <Side needs="RESTORE" over="everything" onClick={() => go(`/pack/${document}`)}>
-          Export a package
+          {phrase("common.exportAPackage")}
         </Side>
       </PageHead>
       <Grid
@@ -89,12 +90,12 @@ export function Links() {
         overflow={{ base: "auto", lg: "visible" }}
         gridAutoRows={{ base: "minmax(420px, auto)", lg: "auto" }}
       >
-        <Box minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Links">
+        <Box minH="0" overflow="auto" tabIndex={0} role="region" aria-label={phrase("links.links")}>
           {rows.length === 0 ? (
             <Text p="4">
-              No file is named in {whole ? "any document of this project" : inHand.document.name}.
-              Models use pictures, drawings use references; in formats Kavrin cannot read it sees
-              none.
+              {phrase("links.noFileIsNamedInModels", {
+                rest: whole ? phrase("links.anyDocumentOfThisProject") : inHand.document.name,
+              })}
             </Text>
           ) : (
             <LinkTable

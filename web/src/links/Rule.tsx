@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Choice, useLinkRule } from "../api/linking";
 import { Failure, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** Many links at once: what lay in one folder lies in another now. */
 export function Rule(props: { project: string; from: string; onFound: (all: Choice[]) => void }) {
@@ -22,13 +23,12 @@ export function Rule(props: { project: string; from: string; onFound: (all: Choi
         );
       }}
     >
-      <Text fontWeight="650">A whole folder moved?</Text>
+      <Text fontWeight="650">{phrase("links.aWholeFolderMoved")}</Text>
       <Text color="muted" mb="1.5">
-        Every missing file that lies in the second folder under the same path as in the first is
-        chosen.
+        {phrase("links.everyMissingFileThatLiesIn")}
       </Text>
       <Input
-        aria-label="What lay in"
+        aria-label={phrase("links.whatLayIn")}
         size="xs"
         mb="1"
         fontFamily="mono"
@@ -38,7 +38,7 @@ export function Rule(props: { project: string; from: string; onFound: (all: Choi
       />
       <Flex gap="1.5">
         <Input
-          aria-label="lies now in"
+          aria-label={phrase("links.liesNowIn")}
           size="xs"
           fontFamily="mono"
           placeholder="/lies/now/in"
@@ -52,15 +52,15 @@ export function Rule(props: { project: string; from: string; onFound: (all: Choi
           loading={rule.isPending}
           disabled={before.trim() === "" || !to.trim().startsWith("/")}
         >
-          Find them
+          {phrase("links.findThem")}
         </Side>
       </Flex>
       <Failure error={rule.error} />
       {rule.data && (
         <Text role="status" mt="1">
           {rule.data.length === 0
-            ? "None of the missing files stands there."
-            : `${count(rule.data.length, "link")} found there and chosen.`}
+            ? phrase("links.noneOfTheMissingFilesStands")
+            : phrase("links.foundThereAndChosen", { links: count(rule.data.length, "link") })}
         </Text>
       )}
     </Box>

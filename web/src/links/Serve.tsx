@@ -5,6 +5,7 @@ import { useBringBack, useCandidates } from "../api/linking";
 import { ReceiptCard } from "../restore/RestorePanel";
 import { Failure, Loading, Notice, PathText, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** What may serve for one link: files that stand, likeliest first, or the copy that is held. */
 export function Serve(props: {
@@ -25,12 +26,15 @@ export function Serve(props: {
         <PathText path={row.file} />
         {row.users.length > 0 && (
           <Text color="muted">
-            {count(row.users.length, "other document")} {row.users.length === 1 ? "uses" : "use"}{" "}
-            it: {row.users.join(", ")}.
+            {phrase("links.usedBy", {
+              otherDocuments: count(row.users.length, "other document"),
+              users: row.users.length,
+              names: row.users.join(", "),
+            })}
           </Text>
         )}
       </Box>
-      {!wanted && <Text color="fir">It is there, as it was.</Text>}
+      {!wanted && <Text color="fir">{phrase("links.itIsThereAsItWas")}</Text>}
       {row.absolute && row.status === "FOUND" && (
         <Side
           size="sm"
@@ -38,22 +42,23 @@ export function Serve(props: {
           disabled={!row.canRelink}
           onClick={() => onChoose(row.file)}
         >
-          Name it by a relative path
+          {phrase("links.nameItByARelativePath")}
         </Side>
       )}
       {wanted && !row.canRelink && (
-        <Notice tone="caution">
-          Kavrin cannot write names into files of this kind. Put the file back where it was, or name
-          another in the program.
-        </Notice>
+        <Notice tone="caution">{phrase("links.kavrinCannotWriteNamesIntoFiles")}</Notice>
       )}
-      {wanted && candidates.isPending && <Loading what="Looking what may serve" />}
+      {wanted && candidates.isPending && <Loading what={phrase("links.lookingWhatMayServe")} />}
       <Failure error={candidates.error ?? back.error} />
       {candidates.data?.length === 0 && (
-        <Text>Nothing in {within === "" ? "the project" : within} is like it.</Text>
+        <Text>
+          {phrase("links.nothingInIsLikeIt", {
+            rest: within === "" ? phrase("links.theProject") : within,
+          })}
+        </Text>
       )}
       {back.data && <ReceiptCard view={back.data} />}
-      <Box role="radiogroup" aria-label="What serves instead">
+      <Box role="radiogroup" aria-label={phrase("links.whatServesInstead")}>
         {candidates.data?.map((c) => (
           <Flex
             key={`${c.file} ${c.state ?? ""}`}
@@ -66,12 +71,14 @@ export function Serve(props: {
             <Box flex="1" minW="0">
               <Text>
                 <Text as="span" fontWeight="650">
-                  {c.state ? "The copy Kavrin has" : c.why.charAt(0).toUpperCase() + c.why.slice(1)}
+                  {c.state
+                    ? phrase("links.theCopyKavrinHas")
+                    : c.why.charAt(0).toUpperCase() + c.why.slice(1)}
                 </Text>
                 , {size(c.size)}
               </Text>
               {c.state ? (
-                <Text color="muted">brought back to where the file was; no document changes</Text>
+                <Text color="muted">{phrase("links.broughtBackToWhereTheFile")}</Text>
               ) : (
                 <PathText path={c.file} />
               )}
@@ -84,7 +91,7 @@ export function Serve(props: {
                 loading={back.isPending}
                 onClick={() => back.mutate({ linked: c.linked ?? "", state: c.state ?? "" })}
               >
-                Bring it back
+                {phrase("common.bringItBack")}
               </Side>
             ) : (
               <Side
@@ -95,7 +102,7 @@ export function Serve(props: {
                 disabled={!row.canRelink}
                 onClick={() => onChoose(choice === c.file ? undefined : c.file)}
               >
-                {choice === c.file ? "Chosen" : "Use it"}
+                {choice === c.file ? phrase("links.chosen") : phrase("links.useIt")}
               </Side>
             )}
           </Flex>
@@ -111,7 +118,7 @@ export function Serve(props: {
           }}
         >
           <Input
-            aria-label="Look in another folder"
+            aria-label={phrase("links.lookInAnotherFolder")}
             size="xs"
             fontFamily="mono"
             placeholder="/look/in/another/folder"
@@ -119,7 +126,7 @@ export function Serve(props: {
             onChange={(e) => setTyped(e.target.value)}
           />
           <Side size="xs" type="submit">
-            Look there
+            {phrase("links.lookThere")}
           </Side>
         </Flex>
       )}

@@ -5,6 +5,7 @@ import { PutVersion, type VersionMode } from "../restore/PutVersion";
 import { ReceiptCard } from "../restore/RestorePanel";
 import { Failure, Notice } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** What choosing other names makes of the documents, proven to the side; and writing them. */
 export function Write(props: { choices: Choice[]; onDone: () => void }) {
@@ -31,26 +32,26 @@ export function Write(props: { choices: Choice[]; onDone: () => void }) {
   return (
     <Flex direction="column" gap="2" fontSize="13px">
       <Text fontWeight="650">
-        {count(choices.length, "other name")} in {count(previews.length, "document")}
+        {phrase("links.in", {
+          otherNames: count(choices.length, "other name"),
+          documents: count(previews.length, "document"),
+        })}
       </Text>
       {versions.map((v) => (
-        <Box key={v.id} aria-label="Preview">
+        <Box key={v.id} aria-label={phrase("links.preview")}>
           {v.renamed.map((r) => (
             <Text key={r.from} fontFamily="mono" fontSize="12px" wordBreak="break-all">
               {r.from} → {r.to}
               <Text as="span" fontFamily="body" color="muted">
-                , in {count(r.places, "place")}
+                {phrase("links.in2", { places: count(r.places, "place") })}
               </Text>
             </Text>
           ))}
           {v.unequal.length === 0 ? (
-            <Text color="fir">
-              Written to the side and read back: all but these names is what it was.
-            </Text>
+            <Text color="fir">{phrase("links.writtenToTheSideAndRead")}</Text>
           ) : (
             <Notice tone="loss">
-              Written to the side, but not as it should be: {v.unequal.join("; ")}. Nothing was
-              touched.
+              {phrase("links.writtenToTheSideButNot", { unequal: v.unequal.join("; ") })}
             </Notice>
           )}
         </Box>

@@ -1,5 +1,6 @@
 import type { LinkRow } from "../api/schema";
 import { moment } from "../shared/dates";
+import { phrase } from "../words/phrase";
 
 export const keyOf = (row: { document: string; uri: string }) => `${row.document} ${row.uri}`;
 
@@ -9,15 +10,16 @@ export const isLost = (row: LinkRow) => row.status === "MISSING";
 export function statusWords(row: LinkRow, zone: string, now: number): string {
   switch (row.status) {
     case "MISSING":
-      return "missing";
+      return phrase("links.missing");
     case "OUTSIDE":
-      return "outside what Kavrin may read";
+      return phrase("links.outsideWhatKavrinMayRead");
     case "CHANGED":
-      return `changed ${row.changed ? moment(row.changed, zone, now) : ""}${
-        row.changedBy === "" ? "" : ` by ${row.changedBy}`
-      }`;
+      return phrase("links.changed", {
+        rest: row.changed ? moment(row.changed, zone, now) : "",
+        rest2: row.changedBy === "" ? "" : ` ${phrase("links.by", { changedBy: row.changedBy })}`,
+      });
     default:
-      return "found";
+      return phrase("links.found");
   }
 }
 
@@ -25,10 +27,12 @@ export function statusWords(row: LinkRow, zone: string, now: number): string {
 export function headline(rows: LinkRow[], what: string): string {
   const lost = new Set(rows.filter(isLost).map((r) => r.file)).size;
   const changed = new Set(rows.filter((r) => r.status === "CHANGED").map((r) => r.file)).size;
-  if (rows.length === 0) return `${what} uses no other file`;
+  if (rows.length === 0) return phrase("links.usesNoOtherFile", { what });
   if (lost > 0)
-    return `${lost} ${lost === 1 ? "file" : "files"} ${what} uses ${lost === 1 ? "is" : "are"} missing`;
-  if (changed > 0)
-    return `All is there; ${changed} ${changed === 1 ? "file is" : "files are"} not what ${changed === 1 ? "it was" : "they were"}`;
-  return `Everything ${what} uses is there, as it was`;
+    return phrase("links.usesMissing", {
+      lost,
+      what,
+    });
+  if (changed > 0) return phrase("links.allIsThereNotWhat", { changed });
+  return phrase("links.everythingUsesIsThereAsIt", { what });
 }

@@ -8,6 +8,7 @@ import { Failure, Main, Quiet, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
 import { dayOfYear, moment } from "../shared/dates";
 import { count, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 function Question({ loss, zone, now }: { loss: LossView; zone: string; now: number }) {
   const { go } = useGo();
@@ -30,33 +31,39 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
           <Picture
             content={loss.content}
             {...(loss.part !== undefined && { lit: loss.part })}
-            alt={`What went from ${loss.path}`}
+            alt={phrase("loss.whatWentFrom", { path: loss.path })}
             width={112}
             height={70}
           />
         )}
         <Box flex={{ base: "1 0 60%", lg: "1" }} minW="0" fontSize="13px">
           <Text fontWeight="650">
-            The save of {moment(loss.saved, zone, now)} took something away. Was it meant?
+            {phrase("loss.theSaveOfTookSomethingAway", { moment: moment(loss.saved, zone, now) })}
           </Text>
           <Text>
-            {loss.path} of {loss.project}: {loss.losses.join("; ")}.
+            {phrase("loss.of", {
+              path: loss.path,
+              project: loss.project,
+              losses: loss.losses.join("; "),
+            })}
           </Text>
           <Text color={loss.soonGone ? "caution" : "muted"} fontSize="12px">
-            The version before, {size(loss.bytes)}, is kept for this until{" "}
-            {dayOfYear(loss.until, zone)}
-            {loss.soonGone && ", that is soon"}.
+            {phrase("loss.theVersionBeforeIsKeptFor", {
+              size: size(loss.bytes),
+              dayOfYear: dayOfYear(loss.until, zone),
+              rest: loss.soonGone && phrase("loss.thatIsSoon"),
+            })}
           </Text>
           <Failure error={answer.error} />
         </Box>
         <Main onClick={() => go(`/compare/${loss.document}?a=${loss.before}&b=${loss.after}`)}>
-          See what went
+          {phrase("loss.seeWhatWent")}
         </Main>
         <Side needs="RESTORE" onClick={() => say("meant")} loading={answer.isPending}>
-          It was meant
+          {phrase("loss.itWasMeant")}
         </Side>
         <Quiet needs="RESTORE" onClick={() => say("not today")} loading={answer.isPending}>
-          do not ask for this document today
+          {phrase("loss.doNotAskForThisDocument")}
         </Quiet>
       </Flex>
     </OfProject>
@@ -75,7 +82,7 @@ export function Questions(props: { document?: string; zone: string; now: number 
   return (
     <Box
       role="region"
-      aria-label="Questions about saves"
+      aria-label={phrase("loss.questionsAboutSaves")}
       bg="cautionWash"
       borderLeft="3px solid"
       borderColor="caution"

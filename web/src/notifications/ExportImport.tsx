@@ -4,6 +4,7 @@ import type { CarriedDifference } from "../api/schema";
 import { useCompareSettings, useImportSettings } from "../api/queries";
 import { Tick } from "../shared/fields";
 import { Failure, Main, Side } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 /** Chosen parts of a settings file. */
 interface Chosen {
@@ -29,7 +30,7 @@ function Part(props: {
       ) : (
         <Text fontSize="14px">
           {props.label}
-          {props.possible && ": the same as here"}
+          {props.possible && phrase("notifications.theSameAsHere")}
         </Text>
       )}
       <Box pl="7" fontSize="12px">
@@ -57,14 +58,14 @@ function Choose(props: {
   return (
     <Box mt="2">
       <Part
-        label="What new projects get"
+        label={phrase("notifications.whatNewProjectsGet")}
         changes={difference.usual}
         possible
         on={chosen.usual}
         onChange={(usual) => setChosen({ ...chosen, usual })}
       />
       <Part
-        label="Notifications"
+        label={phrase("notifications.notifications")}
         changes={difference.telling}
         possible
         on={chosen.telling}
@@ -90,7 +91,9 @@ function Choose(props: {
       ))}
       <Flex mt="3">
         <Main disabled={none} loading={props.pending} onClick={() => props.onTake(chosen)}>
-          {none ? "Choose what to import" : "Import what is chosen"}
+          {none
+            ? phrase("notifications.chooseWhatToImport")
+            : phrase("notifications.importWhatIsChosen")}
         </Main>
       </Flex>
     </Box>
@@ -113,28 +116,29 @@ export function ExportImport() {
       compare.mutate(parsed);
     } catch {
       compare.reset();
-      setUnreadable(`${file.name} is no JSON. Nothing was changed.`);
+      setUnreadable(phrase("notifications.isNoJsonNothingWasChanged", { name: file.name }));
     }
   };
   const difference = take.data ?? compare.data;
   return (
     <Box mt="6">
       <Text fontSize="14px" fontWeight="650">
-        Export or import settings
+        {phrase("notifications.exportOrImportSettings")}
       </Text>
       <Text fontSize="12px" color="muted" mb="2">
-        Plans, program profiles and notifications, without passwords, as one JSON file. Its schema
-        is at <a href="/api/settings/schema">/api/settings/schema</a>.
+        {phrase("notifications.plansProgramProfilesAndNotificationsWithout", {
+          link: (text) => <a href="/api/settings/schema">{text}</a>,
+        })}
       </Text>
       <Flex gap="3" align="center">
         <Side asChild>
           <a href="/api/settings" download="kavrin-settings.json">
-            Save as a file
+            {phrase("notifications.saveAsAFile")}
           </a>
         </Side>
         <Box asChild fontSize="13px">
           <label>
-            Read a file:{" "}
+            {phrase("notifications.readAFile")}{" "}
             <input
               type="file"
               accept="application/json,.json"
@@ -146,7 +150,7 @@ export function ExportImport() {
       <Failure error={compare.error ?? take.error ?? (unreadable ? new Error(unreadable) : null)} />
       {take.isSuccess && (
         <Text role="status" fontSize="13px" color="fir" mt="2">
-          Imported. What still differs is listed below.
+          {phrase("notifications.importedWhatStillDiffersIsListed")}
         </Text>
       )}
       {difference && (

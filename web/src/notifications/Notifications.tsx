@@ -12,6 +12,7 @@ import { Failure, Loading, Main, Notice, PageHead, Side } from "../shared/parts"
 import { given } from "../shared/words";
 import { ExportImport } from "./ExportImport";
 import { Kinds, OwnWays, Way } from "./OwnWays";
+import { phrase } from "../words/phrase";
 
 type Channel = OutcomeView["channel"];
 type Mail = NonNullable<TellingRecord["mail"]>;
@@ -73,26 +74,46 @@ function MailFields(props: {
   const { mail, set } = props;
   return (
     <Flex gap="2" wrap="wrap" mt="2" align="center">
-      <Line label="Mail server" value={mail.host} onChange={(host) => set({ host })} />
+      <Line
+        label={phrase("notifications.mailServer")}
+        value={mail.host}
+        onChange={(host) => set({ host })}
+      />
       <Number
-        label="Port of the mail server"
+        label={phrase("notifications.portOfTheMailServer")}
         value={mail.port}
         min={1}
         max={65535}
         onChange={(port) => set({ port: Math.round(port) })}
       />
-      <Tick label="only encrypted" on={mail.tls} onChange={(tls) => set({ tls })} />
-      <Line label="Sender" value={mail.from} onChange={(from) => set({ from })} />
-      <Line label="Receiver" value={mail.to} onChange={(to) => set({ to })} />
+      <Tick
+        label={phrase("notifications.onlyEncrypted")}
+        on={mail.tls}
+        onChange={(tls) => set({ tls })}
+      />
       <Line
-        label="User at the mail server"
-        placeholder="User, if it wants one"
+        label={phrase("notifications.sender")}
+        value={mail.from}
+        onChange={(from) => set({ from })}
+      />
+      <Line
+        label={phrase("notifications.receiver")}
+        value={mail.to}
+        onChange={(to) => set({ to })}
+      />
+      <Line
+        label={phrase("notifications.userAtTheMailServer")}
+        placeholder={phrase("notifications.userIfItWantsOne")}
         value={mail.user ?? ""}
         onChange={(user) => set({ user: user || undefined })}
       />
       <Line
-        label="Password at the mail server"
-        placeholder={props.hasPassword ? "as set before" : "Password, if it wants one"}
+        label={phrase("notifications.passwordAtTheMailServer")}
+        placeholder={
+          props.hasPassword
+            ? phrase("notifications.asSetBefore")
+            : phrase("notifications.passwordIfItWantsOne")
+        }
         secret
         value={mail.password ?? ""}
         onChange={(password) => set({ password: password || undefined })}
@@ -115,38 +136,45 @@ function Ways({ view }: { view: TellingView }) {
   return (
     <>
       <PageHead
-        title={view.needsPage ? "Notified only while a page is open" : "Notified, page open or not"}
-        under="What Kavrin tells you, and by which ways."
+        title={
+          view.needsPage
+            ? phrase("notifications.notifiedOnlyWhileAPageIs")
+            : phrase("notifications.notifiedPageOpenOrNot")
+        }
+        under={phrase("notifications.whatKavrinTellsYouAndBy")}
       >
-        {dirty && <Side onClick={() => setChanged(undefined)}>As it was</Side>}
+        {dirty && (
+          <Side onClick={() => setChanged(undefined)}>{phrase("notifications.asItWas")}</Side>
+        )}
         <Main
           disabled={!dirty}
           loading={tell.isPending}
           onClick={() => tell.mutate(present, { onSuccess: () => setChanged(undefined) })}
         >
-          {dirty ? "Save" : "Nothing to save"}
+          {dirty ? phrase("notifications.save") : phrase("notifications.nothingToSave")}
         </Main>
       </PageHead>
       <Box px="4" py="2" maxW="860px">
         <Failure error={tell.error} />
         {view.needsPage && (
-          <Notice tone="caution">
-            Nothing can be delivered while no page is open: set mail, a webhook, or the desktop of
-            the machine Kavrin runs on.
-          </Notice>
+          <Notice tone="caution">{phrase("notifications.nothingCanBeDeliveredWhileNo")}</Notice>
         )}
         <OwnWays />
         <Text as="h2" fontSize="14px" fontWeight="650" mt="6" mb="1">
-          From this machine, for everybody
+          {phrase("notifications.fromThisMachineForEverybody")}
         </Text>
         <Box py="2">
           <Text fontSize="13px" color="muted">
-            Who has chosen nothing for themselves yet is told
+            {phrase("notifications.whoHasChosenNothingForThemselves")}
           </Text>
-          <Tick label="in every open page" on={present.page} onChange={(page) => set({ page })} />
+          <Tick
+            label={phrase("notifications.inEveryOpenPage")}
+            on={present.page}
+            onChange={(page) => set({ page })}
+          />
           <br />
           <Tick
-            label="as a notification of their browser, while a page is open"
+            label={phrase("notifications.asANotificationOfTheirBrowser")}
             on={present.browser}
             onChange={(browser) => set({ browser })}
           />
@@ -155,7 +183,7 @@ function Ways({ view }: { view: TellingView }) {
           "DESKTOP",
           present.desktop,
           <Tick
-            label="on the desktop of the machine Kavrin runs on"
+            label={phrase("notifications.onTheDesktopOfTheMachine")}
             on={present.desktop}
             onChange={(desktop) => set({ desktop })}
           />,
@@ -165,7 +193,7 @@ function Ways({ view }: { view: TellingView }) {
           present.mail !== undefined,
           <>
             <Tick
-              label="by mail"
+              label={phrase("notifications.byMail")}
               on={present.mail !== undefined}
               onChange={(on) => set({ mail: on ? NO_MAIL : undefined })}
             />
@@ -185,14 +213,14 @@ function Ways({ view }: { view: TellingView }) {
           present.webhook !== undefined,
           <>
             <Tick
-              label="posted as JSON to an address"
+              label={phrase("notifications.postedAsJsonToAnAddress")}
               on={present.webhook !== undefined}
               onChange={(on) => set({ webhook: on ? { url: "https://" } : undefined })}
             />
             {present.webhook && (
               <Box mt="2">
                 <Line
-                  label="Address to post to"
+                  label={phrase("notifications.addressToPostTo")}
                   w="520px"
                   value={present.webhook.url}
                   onChange={(url) => set({ webhook: { url } })}
@@ -202,10 +230,10 @@ function Ways({ view }: { view: TellingView }) {
           </>,
         )}
         <Text as="h3" fontSize="13px" fontWeight="650" mt="4" mb="1">
-          What anybody is told of
+          {phrase("notifications.whatAnybodyIsToldOf")}
         </Text>
         <Kinds
-          label="What anybody is told of"
+          label={phrase("notifications.whatAnybodyIsToldOf")}
           kinds={view.kinds}
           silent={present.silent}
           onChange={(silent) => set({ silent })}
@@ -219,7 +247,8 @@ function Ways({ view }: { view: TellingView }) {
 function ForEverybody() {
   const telling = useNotifications();
   if (telling.error) return <Failure error={telling.error} />;
-  if (!telling.data) return <Loading what="Reading the notification settings" />;
+  if (!telling.data)
+    return <Loading what={phrase("notifications.readingTheNotificationSettings")} />;
   return <Ways view={telling.data} />;
 }
 
@@ -230,8 +259,8 @@ export function Notifications() {
   return (
     <>
       <PageHead
-        title="What you are told of"
-        under="Of the projects you may look at, and of no others."
+        title={phrase("notifications.whatYouAreToldOf")}
+        under={phrase("notifications.ofTheProjectsYouMayLook")}
       />
       <Box px="4" py="2" maxW="860px">
         <OwnWays />

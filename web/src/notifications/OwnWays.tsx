@@ -13,6 +13,7 @@ import { Failure, Loading, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { given } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** One way of being told, with what came of it last. */
 export function Way(props: {
@@ -32,14 +33,14 @@ export function Way(props: {
       <Flex gap="3" align="flex-start">
         <Box flex="1">{props.children}</Box>
         <Side size="xs" disabled={!props.ready} loading={props.trying} onClick={props.onTry}>
-          Try it
+          {phrase("notifications.tryIt")}
         </Side>
       </Flex>
       <Text fontSize="12px" color={last?.problem ? "loss" : "muted"} minH="18px" role="status">
         {last &&
           (last.problem
-            ? `Did not arrive ${when(last.at)}: ${last.problem}`
-            : `Arrived ${when(last.at)}.`)}
+            ? phrase("notifications.didNotArrive", { when: when(last.at), problem: last.problem })
+            : phrase("notifications.arrived", { when: when(last.at) }))}
       </Text>
       <Failure error={props.error} />
     </Box>
@@ -107,7 +108,7 @@ function Mine({ view }: { view: OwnNotificationsView }) {
         "PAGE",
         own.page,
         <Tick
-          label="show me messages in the page"
+          label={phrase("notifications.showMeMessagesInThePage")}
           on={own.page}
           onChange={(page) => set({ page })}
         />,
@@ -117,13 +118,13 @@ function Mine({ view }: { view: OwnNotificationsView }) {
         own.browser,
         <>
           <Tick
-            label="as a notification of this browser, while a page is open"
+            label={phrase("notifications.asANotificationOfThisBrowser")}
             on={own.browser}
             onChange={askBrowser}
           />
           {blocked && (
             <Text fontSize="12px" color="caution">
-              This browser was told not to show notifications of Kavrin.
+              {phrase("notifications.thisBrowserWasToldNotTo")}
             </Text>
           )}
         </>,
@@ -142,39 +143,45 @@ function Mine({ view }: { view: OwnNotificationsView }) {
             set({ mail: address.trim() || undefined });
           }}
         >
-          by mail to
-          <Input
-            size="sm"
-            w="260px"
-            type="email"
-            borderColor="hairline"
-            fontSize="13px"
-            aria-label="Your mail address"
-            placeholder="your address, empty for no mail"
-            value={address}
-            onChange={(e) => setAddress(e.target.value)}
-          />
+          {phrase("notifications.byMailTo", {
+            input: (
+              <Input
+                size="sm"
+                w="260px"
+                type="email"
+                borderColor="hairline"
+                fontSize="13px"
+                aria-label={phrase("notifications.yourMailAddress")}
+                placeholder={phrase("notifications.yourAddressEmptyForNoMail")}
+                value={address}
+                onChange={(e) => setAddress(e.target.value)}
+              />
+            ),
+          })}
           <Side
             size="xs"
             type="submit"
             disabled={address.trim() === (own.mail ?? "")}
             loading={change.isPending}
           >
-            Set
+            {phrase("notifications.set")}
           </Side>
           {!view.canMail && (
             <Text fontSize="12px" color="muted" w="100%">
-              This machine has no mail server to send by yet.{" "}
-              {administers ? "Set one below." : "Whoever administers Kavrin sets one."}
+              {phrase("notifications.thisMachineHasNoMailServer", {
+                rest: administers
+                  ? phrase("notifications.setOneBelow")
+                  : phrase("notifications.whoeverAdministersKavrinSetsOne"),
+              })}
             </Text>
           )}
         </Flex>,
       )}
       <Text as="h3" fontSize="13px" fontWeight="650" mt="3" mb="1">
-        What you want to hear of
+        {phrase("notifications.whatYouWantToHearOf")}
       </Text>
       <Kinds
-        label="What you want to hear of"
+        label={phrase("notifications.whatYouWantToHearOf")}
         kinds={view.kinds}
         silent={own.silent}
         onChange={(silent) => set({ silent })}
@@ -189,11 +196,11 @@ export function OwnWays() {
   return (
     <>
       <Text as="h2" fontSize="14px" fontWeight="650" mt="2">
-        For you
+        {phrase("notifications.forYou")}
       </Text>
       <Failure error={view.error} />
       {view.isPending ? (
-        <Loading what="Reading what you want to hear of" />
+        <Loading what={phrase("notifications.readingWhatYouWantToHear")} />
       ) : (
         view.data && <Mine key={view.data.own.mail} view={view.data} />
       )}

@@ -5,6 +5,7 @@ import { useChange } from "../api/queries";
 import { FormDialog, NoteField } from "../shared/FormDialog";
 import { Failure, Main, PathText, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const RECENT_MINUTES = 60;
 
@@ -18,7 +19,7 @@ export function CopyOpen() {
   const held = copy.data?.filter((c) => c.state) ?? [];
   return (
     <>
-      <Side onClick={() => setOpen(true)}>Back up everything open</Side>
+      <Side onClick={() => setOpen(true)}>{phrase("overview.backUpEverythingOpen")}</Side>
       <FormDialog
         open={open}
         size="md"
@@ -26,34 +27,45 @@ export function CopyOpen() {
           setOpen(now);
           copy.reset();
         }}
-        title="Back up everything open, as one moment"
+        title={phrase("overview.backUpEverythingOpenAsOne")}
         onSubmit={() => copy.mutate(undefined)}
         footer={
           <>
-            <Side onClick={() => setOpen(false)}>{copy.isSuccess ? "Done" : "Leave it"}</Side>
+            <Side onClick={() => setOpen(false)}>
+              {copy.isSuccess ? phrase("common.done") : phrase("common.leaveIt")}
+            </Side>
             {!copy.isSuccess && (
               <Main type="submit" loading={copy.isPending}>
-                Back up now
+                {phrase("overview.backUpNow")}
               </Main>
             )}
           </>
         }
       >
         <Text fontSize="13px" color="muted" mb="3">
-          Open is every document whose program runs, and every one written within the last hour.
-          What is on disk is backed up; save in the programs first.
+          {phrase("overview.openIsEveryDocumentWhoseProgram")}
         </Text>
-        <NoteField note={note} onNote={setNote} placeholder="before the visit of the inspector" />
+        <NoteField
+          note={note}
+          onNote={setNote}
+          placeholder={phrase("overview.beforeTheVisitOfTheInspector")}
+        />
         {copy.data && (
           <Text mt="3" fontSize="13px" role="status">
             {copy.data.length === 0
-              ? "Nothing is open: no program runs, and nothing was written in the last hour."
-              : `${count(held.length, "document")} backed up as one moment.`}
+              ? phrase("overview.nothingIsOpenNoProgramRuns")
+              : phrase("overview.backedUpAsOneMoment", {
+                  documents: count(held.length, "document"),
+                })}
           </Text>
         )}
         {copy.data?.map((c) => (
           <Text key={c.document} fontSize="12px" color={c.problem ? "loss" : "muted"}>
-            {c.problem ? `✕ ${c.problem} ` : c.made ? "backed up " : "backed up already "}
+            {c.problem
+              ? `✕ ${c.problem} `
+              : c.made
+                ? `${phrase("overview.backedUp")} `
+                : `${phrase("overview.backedUpAlready")} `}
             <PathText path={c.path} />
           </Text>
         ))}

@@ -15,6 +15,7 @@ import { Open } from "../shared/Open";
 import { moment } from "../shared/dates";
 import { age, count, lostSince, lostTime, size } from "../shared/words";
 import { useNow } from "../shared/useNow";
+import { phrase } from "../words/phrase";
 
 interface Worst {
   project: ProjectLine;
@@ -47,36 +48,45 @@ function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
   );
   const first = crashed[0];
   if (first) {
-    const more = crashed.length > 1 ? `, and ${crashed.length - 1} more` : "";
+    const more =
+      crashed.length > 1 ? phrase("overview.andMore", { crashed: crashed.length - 1 }) : "";
     const lost = first.d.lostSeconds;
     return (
       <>
-        <Text as="span" color="loss">
-          {lost === undefined
-            ? "A crash"
-            : first.d.incident?.kind === "closed"
-              ? `${lostTime(lost * 1000)} unsaved`
-              : `You lost ${lostTime(lost * 1000)}`}
-        </Text>{" "}
-        in {first.p.name}, {first.d.name}
-        {more}
+        {phrase("overview.in", {
+          text: (
+            <Text as="span" color="loss">
+              {lost === undefined
+                ? phrase("overview.aCrash")
+                : first.d.incident?.kind === "closed"
+                  ? phrase("overview.unsaved", { lostTime: lostTime(lost * 1000) })
+                  : phrase("overview.youLost", { lostTime: lostTime(lost * 1000) })}
+            </Text>
+          ),
+          name: first.p.name,
+          name2: first.d.name,
+          more,
+        })}
       </>
     );
   }
   const most = worst(overview, now);
   const asked = overview.projects.flatMap((p) => p.documents.filter((d) => d.incident))[0];
-  if (asked) return <>Is {asked.name} open elsewhere, or was it left behind?</>;
-  if (!most) return <>Nothing would be lost right now</>;
+  if (asked) return <>{phrase("overview.isOpenElsewhereOrWasIt", { name: asked.name })}</>;
+  if (!most) return <>{phrase("overview.nothingWouldBeLostRightNow")}</>;
   return (
     <>
-      You would lose up to{" "}
-      <Text
-        as="span"
-        color={most.lost > most.document.exposure.acceptedSeconds * 1000 ? "loss" : "ink"}
-      >
-        {age(most.lost)}
-      </Text>{" "}
-      of work in {most.document.name}
+      {phrase("overview.youWouldLoseUpToOf", {
+        age: (
+          <Text
+            as="span"
+            color={most.lost > most.document.exposure.acceptedSeconds * 1000 ? "loss" : "ink"}
+          >
+            {age(most.lost)}
+          </Text>
+        ),
+        name: most.document.name,
+      })}
     </>
   );
 }
@@ -87,13 +97,13 @@ function Loss(props: { since: string | undefined; exposure: Exposure; now: numbe
   if (lost === undefined && !exposure.quiet)
     return (
       <Text as="span" color="caution">
-        unknown
+        {phrase("overview.unknown")}
       </Text>
     );
   if (lost === undefined || exposure.quiet || lost < 1000)
     return (
       <Text as="span" color="muted">
-        nothing
+        {phrase("overview.nothing")}
       </Text>
     );
   const past = lost > exposure.acceptedSeconds * 1000;
@@ -106,8 +116,11 @@ function Loss(props: { since: string | undefined; exposure: Exposure; now: numbe
 }
 
 function provenWords({ proven }: ProjectLine, zone: string, now: number): string {
-  if (!proven.asks) return `Recovery tested ${moment(proven.at ?? now, zone, now)}`;
-  return proven.at === undefined ? "▲ Recovery test" : "▲ Recovery test again";
+  if (!proven.asks)
+    return phrase("overview.recoveryTested", { moment: moment(proven.at ?? now, zone, now) });
+  return proven.at === undefined
+    ? phrase("overview.recoveryTest")
+    : phrase("overview.recoveryTestAgain");
 }
 
 function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: string }) {
@@ -136,17 +149,21 @@ function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: str
       <Table.Cell>
         {isAlarm(d) ? (
           <Text as="span" color="loss">
-            recover
+            {phrase("overview.recover")}
           </Text>
         ) : (
           <Loss since={d.exposure.fileLostSince} exposure={d.exposure} now={now} />
         )}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
-        {written ? `${age(now - new Date(written).getTime())} ago` : "not there"}
+        {written
+          ? phrase("overview.ago", { age: age(now - new Date(written).getTime()) })
+          : phrase("overview.notThere")}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
-        {d.newestCopy ? `from ${moment(d.newestCopy, zone, now)}` : "none yet"}
+        {d.newestCopy
+          ? phrase("overview.from", { moment: moment(d.newestCopy, zone, now) })
+          : phrase("overview.noneYet")}
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
         {d.copies} · {size(d.bytes)}
@@ -154,11 +171,11 @@ function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: str
       <Table.Cell textAlign="end" whiteSpace="nowrap">
         {isAlarm(d) ? (
           <Main needs="RESTORE" onClick={() => go(`/recover/${d.id}`)}>
-            Recover the file
+            {phrase("overview.recoverTheFile")}
           </Main>
         ) : d.incident ? (
           <Side needs="RESTORE" onClick={() => go(`/recover/${d.id}`)}>
-            Answer
+            {phrase("overview.answer")}
           </Side>
         ) : (
           <CopyNow
@@ -179,13 +196,13 @@ function DocumentRow({ d, now, zone }: { d: DocumentLine; now: number; zone: str
 const HIDDEN = { "&&": { height: 0, padding: 0, lineHeight: 0, fontSize: 0, border: 0 } };
 
 const COLUMNS = [
-  { head: "Document", width: "19%" },
-  { head: "Lost if the program dies", width: "15%" },
-  { head: "Lost if the file is lost", width: "14%" },
-  { head: "Last written", width: "12%" },
-  { head: "Newest backup", width: "13%" },
-  { head: "Backups", width: "9%" },
-  { head: "", width: "18%", hidden: "What can be done" },
+  { head: phrase("common.document"), width: "19%" },
+  { head: phrase("overview.lostIfTheProgramDies"), width: "15%" },
+  { head: phrase("overview.lostIfTheFileIsLost"), width: "14%" },
+  { head: phrase("overview.lastWritten"), width: "12%" },
+  { head: phrase("overview.newestBackup"), width: "13%" },
+  { head: phrase("overview.backups"), width: "9%" },
+  { head: "", width: "18%", hidden: phrase("overview.whatCanBeDone") },
 ];
 
 /** What asks for a person stands first; among equals the names decide. */
@@ -196,23 +213,30 @@ function byNeed(projects: readonly ProjectLine[]): ProjectLine[] {
 
 function planWords(project: ProjectLine): string {
   if (project.everySteps > 0)
-    return `every ${count(project.everySteps, "step")} of a run backed up`;
-  if (project.everySave) return `backed up at every save, newest ${project.keep} kept`;
+    return phrase("overview.everyOfARunBackedUp", { steps: count(project.everySteps, "step") });
+  if (project.everySave)
+    return phrase("overview.backedUpAtEverySaveNewest", { keep: project.keep });
   return project.intervalSeconds === 0
-    ? "no timed backups"
-    : `backed up at most ${age(project.intervalSeconds * 1000)} after a change, newest ${project.keep} kept`;
+    ? phrase("overview.noTimedBackups")
+    : phrase("overview.backedUpAtMostAfterA", {
+        age: age(project.intervalSeconds * 1000),
+        keep: project.keep,
+      });
 }
 
 /** What would be lost with the site. */
 function elsewhereWords(line: NonNullable<ProjectLine["elsewhere"]>): string {
-  if (line.stores === 0) return "Nothing elsewhere";
-  if (line.siteLost === undefined) return "▲ Not all elsewhere";
-  return line.siteLost < 1 ? "All elsewhere" : `Lost with the site: ${age(line.siteLost * 1000)}`;
+  if (line.stores === 0) return phrase("overview.nothingElsewhere");
+  if (line.siteLost === undefined) return phrase("overview.notAllElsewhere");
+  return line.siteLost < 1
+    ? phrase("overview.allElsewhere")
+    : phrase("overview.lostWithTheSite", { age: age(line.siteLost * 1000) });
 }
 
 function programWords(project: ProjectLine): string {
   if (project.program === "unknown program") return "";
-  return `${project.program} ${project.programRuns ? "runs" : "does not run"} · `;
+  const { program } = project;
+  return `${project.programRuns ? phrase("overview.runs", { program }) : phrase("overview.doesNotRun", { program })} · `;
 }
 
 /** Where the program's own safety is not as it should be; off is the loudest. */
@@ -224,9 +248,9 @@ function Drifts({ project }: { project: ProjectLine }) {
     <Box mb="2">
       <Notice tone={first.off ? "loss" : "caution"}>
         {project.program}: {first.words}
-        {more.length > 0 && `, and ${more.length} more`}.{" "}
+        {more.length > 0 && phrase("overview.andMore2", { more: more.length })}.{" "}
         <Quiet needs="LOOK" over="everything" onClick={() => go("/programs")}>
-          Show and correct
+          {phrase("overview.showAndCorrect")}
         </Quiet>
       </Notice>
     </Box>
@@ -258,7 +282,8 @@ function ProjectBlock({
           <Text fontSize="13px" color="muted" flex="1" minW="0" overflowWrap="anywhere">
             {programWords(project)}
             {planWords(project)}
-            {project.linked > 0 && ` · ${count(project.linked, "linked file")} backed up too`}
+            {project.linked > 0 &&
+              ` ${phrase("overview.backedUpToo", { linkedFiles: count(project.linked, "linked file") })}`}
             {project.cautions.map((c) => (
               <Text as="span" key={c} color="caution" ml="3">
                 ▲{"\u00a0"}
@@ -283,7 +308,7 @@ function ProjectBlock({
           )}
           {first && (
             <Side size="xs" onClick={() => go(`/plan/${first.id}`)}>
-              Plan
+              {phrase("common.plan")}
             </Side>
           )}
           {!project.documents.some((d) => d.incident) && (
@@ -293,7 +318,7 @@ function ProjectBlock({
               loading={report.isPending}
               onClick={() => report.mutate(project.id)}
             >
-              It crashed
+              {phrase("overview.itCrashed")}
             </Side>
           )}
         </Flex>
@@ -301,15 +326,14 @@ function ProjectBlock({
         <Drifts project={project} />
         {project.documents.length === 0 ? (
           <Text fontSize="13px" color="muted" mt="1">
-            No document matches the project&apos;s rule in {project.folder} yet. New ones join by
-            themselves.
+            {phrase("overview.noDocumentMatchesTheProjectsRule", { folder: project.folder })}
           </Text>
         ) : (
           <Table.ScrollArea
             position="relative"
             tabIndex={0}
             role="region"
-            aria-label={`Documents of ${project.name}`}
+            aria-label={phrase("overview.documentsOf", { name: project.name })}
           >
             <Table.Root
               size="sm"
@@ -364,24 +388,21 @@ export function Overview() {
   const alarm =
     most && most.lost > most.document.exposure.acceptedSeconds * 1000 ? age(most.lost) : undefined;
   useEffect(() => {
-    document.title = alarm ? `(${alarm}) Kavrin` : "Kavrin";
+    document.title = alarm ? phrase("overview.kavrin", { alarm }) : "Kavrin";
   }, [alarm]);
-  if (overview.isPending) return <Loading what="Looking at everything" />;
+  if (overview.isPending) return <Loading what={phrase("overview.lookingAtEverything")} />;
   if (!overview.data) return <Failure error={overview.error} />;
   const { projects, disagreements } = overview.data;
   if (projects.length === 0) {
     return (
-      <Empty title="Kavrin keeps your work from getting lost">
-        <Text mb="2">
-          It watches the files you work on, backs them up, and after a crash finds everything that
-          survived, compares it part by part, and brings the right one back.
-        </Text>
-        <Text mb="4">It begins with a folder: where does your work lie?</Text>
+      <Empty title={phrase("overview.kavrinKeepsYourWorkFromGetting")}>
+        <Text mb="2">{phrase("overview.itWatchesTheFilesYouWork")}</Text>
+        <Text mb="4">{phrase("overview.itBeginsWithAFolderWhere")}</Text>
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where the work lies
+          {phrase("overview.sayWhereTheWorkLies")}
         </Main>{" "}
         <Side needs="ADMINISTER" over="everything" onClick={() => go("/bring-back")}>
-          Bring projects back from a store
+          {phrase("overview.bringProjectsBackFromAStore")}
         </Side>
       </Empty>
     );
@@ -392,22 +413,25 @@ export function Overview() {
     <Box>
       <PageHead
         title={<Sentence overview={overview.data} now={now} />}
-        under={`${count(projects.length, "project")}, ${count(documents, "document")} watched`}
+        under={phrase("overview.watched", {
+          projects: count(projects.length, "project"),
+          documents: count(documents, "document"),
+        })}
       >
         <Allowed needs="RESTORE" over="everything">
           <CopyOpen />
         </Allowed>
         <Side onClick={() => go("/under-way")}>
-          {underWay ? `Under way: ${underWay}` : "Under way"}
+          {underWay ? phrase("overview.underWay", { underWay }) : phrase("overview.underWay2")}
         </Side>
         <Side needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Add a project
+          {phrase("overview.addAProject")}
         </Side>
       </PageHead>
       <Questions zone={session.data?.zone ?? "UTC"} now={now} />
       {disagreements.map((d) => (
         <Notice key={d} tone="caution" role="alert">
-          {d} Nothing is dropped until you have looked.{" "}
+          {phrase("overview.nothingIsDroppedUntilYouHave", { d })}{" "}
           <Side
             needs="ADMINISTER"
             over="everything"
@@ -415,7 +439,7 @@ export function Overview() {
             loading={accept.isPending}
             onClick={() => accept.mutate(undefined)}
           >
-            I have looked: take the journal as it is
+            {phrase("overview.iHaveLookedTakeTheJournal")}
           </Side>
         </Notice>
       ))}

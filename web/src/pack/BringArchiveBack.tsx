@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useBringArchiveBack } from "../api/bundling";
 import { Failure, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** The way back from a final archive: every file under its own name. */
 export function BringArchiveBack(props: { folder: string; files: number }) {
@@ -11,8 +12,7 @@ export function BringArchiveBack(props: { folder: string; files: number }) {
   return (
     <>
       <Text mt="2">
-        It is a final archive of {count(props.files, "file")}. All can come back under their own
-        names, bit for bit.
+        {phrase("pack.itIsAFinalArchiveOf", { files: count(props.files, "file") })}
       </Text>
       <Flex
         as="form"
@@ -25,7 +25,7 @@ export function BringArchiveBack(props: { folder: string; files: number }) {
         <Input
           size="xs"
           fontFamily="mono"
-          aria-label="Bring it back into"
+          aria-label={phrase("pack.bringItBackInto")}
           placeholder="/whole/path/of/a/new/folder"
           value={into}
           onChange={(e) => setInto(e.target.value)}
@@ -36,7 +36,7 @@ export function BringArchiveBack(props: { folder: string; files: number }) {
           loading={back.isPending}
           disabled={!into.trim().startsWith("/")}
         >
-          Bring it back
+          {phrase("common.bringItBack")}
         </Side>
       </Flex>
       <Failure error={back.error} />

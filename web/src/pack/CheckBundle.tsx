@@ -9,13 +9,14 @@ import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { BringArchiveBack } from "./BringArchiveBack";
+import { phrase } from "../words/phrase";
 
 function Named({ what, paths }: { what: string; paths: string[] }) {
   if (paths.length === 0) return null;
   return (
     <Text color="loss" wordBreak="break-all">
       {what}: {paths.slice(0, 8).join(", ")}
-      {paths.length > 8 && ` and ${paths.length - 8} more`}
+      {paths.length > 8 && ` ${phrase("pack.andMore", { paths: paths.length - 8 })}`}
     </Text>
   );
 }
@@ -25,14 +26,16 @@ function Report({ report }: { report: BagReport }) {
     <Box role="status" mt="2" data-testid="bag">
       <Text fontWeight="650" color={report.valid ? "fir" : "loss"}>
         {report.valid
-          ? `Complete and valid: ${count(report.payload.length, "file")}, every digest is right.`
+          ? phrase("pack.completeAndValidEveryDigestIs", {
+              files: count(report.payload.length, "file"),
+            })
           : report.complete
-            ? "Complete, but not as it was packed."
-            : "Not complete."}
+            ? phrase("pack.completeButNotAsItWas")
+            : phrase("pack.notComplete")}
       </Text>
-      <Named what="Altered" paths={report.altered} />
-      <Named what="Missing" paths={report.missing} />
-      <Named what="Extra" paths={report.extra} />
+      <Named what={phrase("pack.altered")} paths={report.altered} />
+      <Named what={phrase("pack.missing")} paths={report.missing} />
+      <Named what={phrase("pack.extra")} paths={report.extra} />
       {report.faults.map((f) => (
         <Text key={f} color="loss" wordBreak="break-word">
           {f}
@@ -60,21 +63,19 @@ function Held(props: { file: BundledFile; busy: boolean; onTake: (document: stri
       </Text>
       {file.holderPath ? (
         <Text color="fir">
-          Among the versions of {file.holderPath}
-          {when}
+          {phrase("pack.amongTheVersionsOf", { holderPath: file.holderPath, when })}
         </Text>
       ) : file.fits ? (
         <Flex gap="2" align="baseline">
           <Text flex="1">
-            Not among the versions of {file.fitsPath}
-            {when}
+            {phrase("pack.notAmongTheVersionsOf", { fitsPath: file.fitsPath, when })}
           </Text>
           <Side size="xs" loading={props.busy} onClick={() => file.fits && props.onTake(file.fits)}>
-            Import it
+            {phrase("pack.importIt")}
           </Side>
         </Flex>
       ) : (
-        <Text color="muted">No document of that name is kept here.</Text>
+        <Text color="muted">{phrase("pack.noDocumentOfThatNameIs")}</Text>
       )}
     </Box>
   );
@@ -92,9 +93,7 @@ export function CheckBundle() {
   const files = take.data ?? contents.data;
   return (
     <Box borderTop="1px solid" borderColor="hairline" pt="3" fontSize="13px">
-      <Text mb="1">
-        Got a bundle? Kavrin&apos;s, or of any other writer of bags; folder or ZIP.
-      </Text>
+      <Text mb="1">{phrase("pack.gotABundleKavrinsOrOf")}</Text>
       <Flex
         as="form"
         gap="1.5"
@@ -114,13 +113,13 @@ export function CheckBundle() {
         <Input
           size="xs"
           fontFamily="mono"
-          aria-label="Folder of the bundle"
+          aria-label={phrase("pack.folderOfTheBundle")}
           placeholder="/whole/path/of/a/bundle"
           value={folder}
           onChange={(e) => setFolder(e.target.value)}
         />
         <Side size="xs" type="submit" loading={check.isPending} disabled={!bag.startsWith("/")}>
-          Check
+          {phrase("pack.check")}
         </Side>
       </Flex>
       <Failure error={check.error ?? contents.error ?? archive.error ?? take.error} />
@@ -146,7 +145,7 @@ export function CheckBundle() {
               mt="2"
               onClick={() => go(`/start?folder=${encodeURIComponent(`${bag}/data`)}`)}
             >
-              Work on from here: make it a project
+              {phrase("pack.workOnFromHereMakeIt")}
             </Side>
           )}
         </>

@@ -5,6 +5,7 @@ import { Tick } from "../shared/fields";
 import { Failure, Loading, Notice, PathText, Side } from "../shared/parts";
 import { age, count, size } from "../shared/words";
 import { asked } from "./asked";
+import { phrase } from "../words/phrase";
 
 /** Bytes packed and read back a second, as measured on two slow cores. */
 const PACKED_A_SECOND = 25e6;
@@ -22,7 +23,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
   return (
     <Box borderTop="1px solid" borderColor="hairline" pt="3" fontSize="13px">
       <Flex align="baseline" gap="2">
-        <Text flex="1">Is {props.name} finished? Archive all that belongs to it.</Text>
+        <Text flex="1">{phrase("pack.isFinishedArchiveAllThatBelongs", { name: props.name })}</Text>
         <Side
           needs="PLAN"
           size="xs"
@@ -30,23 +31,30 @@ export function FinalArchive(props: { project: string; name: string; note: strin
           _expanded={{ bg: "raised" }}
           onClick={() => setOpen(!open)}
         >
-          Final archive
+          {phrase("pack.finalArchive")}
         </Side>
       </Flex>
-      {open && preview.isPending && <Loading what="Looking what there is" />}
+      {open && preview.isPending && <Loading what={phrase("pack.lookingWhatThereIs")} />}
       {open && found && (
         <Flex direction="column" gap="2" mt="2">
           <Text>
-            {count(found.inFolder.files, "file")} in its folder, {size(found.inFolder.bytes)}
-            {found.earlier.files > 0 &&
-              `, and ${count(found.earlier.files, "file")} of earlier versions that lie elsewhere, ${size(found.earlier.bytes)}`}
-            : nothing is trimmed. Plain pictures become PNG, the rest is packed where that pays, and
-            every file is read back bit for bit. It takes about{" "}
-            {age(Math.ceil(bytes / PACKED_A_SECOND) * 1000)}.
+            {phrase("pack.inItsFolderNothingIsTrimmed", {
+              files: count(found.inFolder.files, "file"),
+              size: size(found.inFolder.bytes),
+              rest:
+                found.earlier.files > 0 &&
+                phrase("pack.andOfEarlierVersionsThatLie", {
+                  files: count(found.earlier.files, "file"),
+                  size: size(found.earlier.bytes),
+                }),
+              age: age(Math.ceil(bytes / PACKED_A_SECOND) * 1000),
+            })}
           </Text>
           {[...found.unreadable, ...found.unreachable].length > 0 && (
             <Notice tone="caution">
-              Cannot be read and stays out: {[...found.unreadable, ...found.unreachable].join("; ")}
+              {phrase("pack.cannotBeReadAndStaysOut", {
+                value: [...found.unreadable, ...found.unreachable].join("; "),
+              })}
             </Notice>
           )}
           {found.asked.map((a) => (
@@ -74,7 +82,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
             <Input
               size="xs"
               fontFamily="mono"
-              aria-label="Folder of the archive"
+              aria-label={phrase("pack.folderOfTheArchive")}
               placeholder="/whole/path/of/a/new/folder"
               value={folder}
               onChange={(e) => setFolder(e.target.value)}
@@ -85,7 +93,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
               loading={archive.isPending}
               disabled={!folder.trim().startsWith("/")}
             >
-              Archive {size(bytes)}
+              {phrase("pack.archive", { size: size(bytes) })}
             </Side>
           </Flex>
         </Flex>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useExport, useFormats } from "../api/bundling";
 import { Failure, PathText, Side } from "../shared/parts";
 import { size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** One state in another open format; what is lost is said first. */
 export function OtherFormats(props: { document: string; state: string; name: string }) {
@@ -16,28 +17,30 @@ export function OtherFormats(props: { document: string; state: string; name: str
   return (
     <Box borderTop="1px solid" borderColor="hairline" pt="3" fontSize="13px">
       <Flex align="baseline" gap="2">
-        <Text flex="1">Does the receiver need another format?</Text>
+        <Text flex="1">{phrase("pack.doesTheReceiverNeedAnotherFormat")}</Text>
         <Side
           size="xs"
           aria-expanded={open}
           _expanded={{ bg: "raised" }}
           onClick={() => setOpen(!open)}
         >
-          Other formats
+          {phrase("pack.otherFormats")}
         </Side>
       </Flex>
       {open && formats.data?.length === 0 && (
-        <Text mt="2">{props.name} can be written in no other format here.</Text>
+        <Text mt="2">{phrase("pack.canBeWrittenInNoOther", { name: props.name })}</Text>
       )}
       {open && chosen && (
         <Flex direction="column" gap="2" mt="2">
           <OneOf
-            label="Format"
+            label={phrase("pack.format")}
             options={formats.data?.map((f) => ({ value: f.ending, words: f.format })) ?? []}
             value={chosen.ending}
             onChange={setEnding}
           />
-          <Text color="caution">Lost on the way: {chosen.loses.join("; ")}.</Text>
+          <Text color="caution">
+            {phrase("pack.lostOnTheWay", { loses: chosen.loses.join("; ") })}
+          </Text>
           <Flex
             as="form"
             gap="1.5"
@@ -49,7 +52,7 @@ export function OtherFormats(props: { document: string; state: string; name: str
             <Input
               size="xs"
               fontFamily="mono"
-              aria-label="Folder for the other format"
+              aria-label={phrase("pack.folderForTheOtherFormat")}
               placeholder="/whole/path/of/a/folder"
               value={folder}
               onChange={(e) => setFolder(e.target.value)}
@@ -60,13 +63,13 @@ export function OtherFormats(props: { document: string; state: string; name: str
               loading={write.isPending}
               disabled={!folder.trim().startsWith("/")}
             >
-              Write it
+              {phrase("pack.writeIt")}
             </Side>
           </Flex>
           {write.data && (
             <Box role="status">
               <Text color="fir" fontWeight="650">
-                Written, {size(write.data.bytes)}.
+                {phrase("pack.written", { size: size(write.data.bytes) })}
               </Text>
               <PathText path={write.data.path} />
             </Box>

@@ -14,11 +14,12 @@ import { FinalArchive } from "./FinalArchive";
 import { OtherFormats } from "./OtherFormats";
 import { Progress } from "./Progress";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 const KINDS: Record<string, string> = {
-  document: "document",
-  linked: "linked file",
-  step: "file of a step",
+  document: phrase("pack.document"),
+  linked: phrase("pack.linkedFile"),
+  step: phrase("pack.fileOfAStep"),
 };
 
 /** Packs work with all it uses into one folder that opens elsewhere. */
@@ -51,12 +52,12 @@ export function Pack() {
   );
   const preview = usePackPreview(choices);
   if (overview.isPending || (document !== "" && trail.isPending))
-    return <Loading what="Looking what there is to pack" />;
+    return <Loading what={phrase("pack.lookingWhatThereIsToPack")} />;
   if (!inHand) {
     return (
-      <Empty title="No document yet">
+      <Empty title={phrase("common.noDocumentYet")}>
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where your work lies
+          {phrase("pack.sayWhereYourWorkLies")}
         </Main>
         <Box mt="6">
           <CheckBundle />
@@ -72,8 +73,12 @@ export function Pack() {
   return (
     <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
-        title={`Pack ${whole ? inHand.project.name : inHand.document.name}: ${count(going.length, "file")}, ${size(bytes)}`}
-        under="Into one folder or ZIP, with everything it uses, so that it opens on another machine: a bag by RFC 8493 with a digest of each file, and a page for the receiver."
+        title={phrase("pack.pack", {
+          rest: whole ? inHand.project.name : inHand.document.name,
+          files: count(going.length, "file"),
+          size: size(bytes),
+        })}
+        under={phrase("pack.intoOneFolderOrZipWith")}
       >
         <Main
           needs="RESTORE"
@@ -92,7 +97,7 @@ export function Pack() {
             })
           }
         >
-          Pack {size(bytes)}
+          {phrase("pack.pack2", { size: size(bytes) })}
         </Main>
       </PageHead>
       <Grid
@@ -112,15 +117,15 @@ export function Pack() {
           fontSize="13px"
         >
           <OneOf
-            label="What is packed"
+            label={phrase("pack.whatIsPacked")}
             options={[
               { value: false, words: inHand.document.name },
-              { value: true, words: `all of ${inHand.project.name}` },
+              { value: true, words: phrase("pack.allOf", { name: inHand.project.name }) },
             ]}
             value={whole}
             onChange={setWhole}
           />
-          <Labelled label="Into the folder, or a ZIP if it ends so">
+          <Labelled label={phrase("pack.intoTheFolderOrAZip")}>
             <Input
               size="sm"
               fontFamily="mono"
@@ -130,7 +135,7 @@ export function Pack() {
               onChange={(e) => setFolder(e.target.value)}
             />
           </Labelled>
-          <Labelled label="Called">
+          <Labelled label={phrase("pack.called")}>
             <Input
               size="sm"
               placeholder={called}
@@ -138,10 +143,10 @@ export function Pack() {
               onChange={(e) => setName(e.target.value)}
             />
           </Labelled>
-          <Labelled label="Notes">
+          <Labelled label={phrase("pack.notes")}>
             <Textarea size="sm" rows={3} value={note} onChange={(e) => setNote(e.target.value)} />
           </Labelled>
-          <Labelled label="Open questions">
+          <Labelled label={phrase("pack.openQuestions")}>
             <Textarea
               size="sm"
               rows={2}
@@ -150,12 +155,12 @@ export function Pack() {
             />
           </Labelled>
           <Labelled
-            label="Mark these versions"
-            under="A marked version stays, whatever the plan says. Left empty, nothing is marked."
+            label={phrase("pack.markTheseVersions")}
+            under={phrase("pack.aMarkedVersionStaysWhateverThe")}
           >
             <Input
               size="sm"
-              placeholder="issued"
+              placeholder={phrase("pack.issued")}
               value={mark}
               onChange={(e) => setMark(e.target.value)}
             />
@@ -173,40 +178,43 @@ export function Pack() {
           overflow="auto"
           tabIndex={0}
           role="region"
-          aria-label="What goes along"
+          aria-label={phrase("pack.whatGoesAlong")}
           aria-busy={preview.isFetching}
         >
           {missing.map(([of, links]) => (
             <Notice key={of} tone="caution">
-              {of} uses {links.join(", ")}, which nobody has. The rest is packed, and the bundle
-              says what is missing.
+              {phrase("pack.usesWhichNobodyHasTheRest", { of, links: links.join(", ") })}
             </Notice>
           ))}
-          {choices.length === 0 && <Text p="4">There is no intact version to pack yet.</Text>}
+          {choices.length === 0 && <Text p="4">{phrase("pack.thereIsNoIntactVersionTo")}</Text>}
           {files.length > 0 && (
             <Table.Root
               size="sm"
               fontSize="13px"
               css={{ "& td, & th": { borderColor: "hairline" } }}
             >
-              <Head ground columns={["In the bundle", "What", "Size"]} />
+              <Head
+                ground
+                columns={[phrase("pack.inTheBundle"), phrase("common.what"), phrase("pack.size")]}
+              />
               <Table.Body>
                 {files.map((f) => (
                   <Table.Row key={f.path} bg="transparent">
                     <Table.Cell fontFamily="mono" fontSize="12px" wordBreak="break-all">
-                      data/{f.path}
+                      {phrase("pack.data", { path: f.path })}
                       {f.path !== f.original && (
-                        <Text color="muted">is called {f.original} here</Text>
+                        <Text color="muted">
+                          {phrase("pack.isCalledHere", { original: f.original })}
+                        </Text>
                       )}
                       {Object.entries(f.names).map(([from, to]) => (
                         <Text key={from} color="muted">
-                          will name {to} instead of {from}
+                          {phrase("pack.willNameInsteadOf", { to, from })}
                         </Text>
                       ))}
                       {f.cannot.map((name) => (
                         <Text key={name} color="caution">
-                          goes on naming {name}, which will not be there: names cannot be changed in
-                          files of this kind
+                          {phrase("pack.goesOnNamingWhichWillNot", { name })}
                         </Text>
                       ))}
                     </Table.Cell>
@@ -223,7 +231,7 @@ export function Pack() {
                           }
                         />
                       )}
-                      {f.asNow && <Text color="caution">as it is now</Text>}
+                      {f.asNow && <Text color="caution">{phrase("pack.asItIsNow")}</Text>}
                     </Table.Cell>
                     <Table.Cell whiteSpace="nowrap">{size(f.size)}</Table.Cell>
                   </Table.Row>

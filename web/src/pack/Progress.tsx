@@ -2,12 +2,13 @@ import { Box, Text } from "@chakra-ui/react";
 import { useBundle, useStopPacking } from "../api/bundling";
 import { PathText, Side } from "../shared/parts";
 import { size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const WORDS: Record<string, string> = {
-  RUNNING: "Under way:",
-  DONE: "Done.",
-  CANCELLED: "Stopped. What is there stays; the same order goes on from there.",
-  FAILED: "Not finished.",
+  RUNNING: phrase("pack.underWay"),
+  DONE: phrase("pack.done"),
+  CANCELLED: phrase("pack.stoppedWhatIsThereStaysThe"),
+  FAILED: phrase("pack.notFinished"),
 };
 
 /** The bundle that is being packed, or the last one. */
@@ -22,15 +23,15 @@ export function Progress() {
       <Text fontWeight="650" color={bundle.stage === "DONE" ? "fir" : running ? "ink" : "caution"}>
         {bundle.told ??
           (running && bundle.goesOn
-            ? "Going on where it stopped; what is there already is read again:"
+            ? phrase("pack.goingOnWhereItStoppedWhat")
             : WORDS[bundle.stage])}
-        {running && ` ${size(bundle.done)} of ${size(bundle.bytes)}`}
+        {running && ` ${phrase("pack.of", { size: size(bundle.done), size2: size(bundle.bytes) })}`}
       </Text>
       {bundle.problem && <Text color="loss">{bundle.problem}</Text>}
       <PathText path={bundle.folder} />
       {running && (
         <Side size="xs" mt="1" loading={stop.isPending} onClick={() => stop.mutate()}>
-          Stop
+          {phrase("pack.stop")}
         </Side>
       )}
     </Box>

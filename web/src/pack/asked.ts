@@ -1,6 +1,8 @@
+import { phrase } from "../words/phrase";
+
 const WORDS: Record<string, string> = {
-  outside: "lies outside the project: include it",
-  secret: "by its name it holds a secret: include it",
+  outside: phrase("pack.liesOutsideTheProjectIncludeIt"),
+  secret: phrase("pack.byItsNameItHoldsA"),
 };
 
 /** Why a file goes along only if a person says so, and the question. */

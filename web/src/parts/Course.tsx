@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { SeriesView } from "../api/schema";
 import { value } from "../compare/PartList";
+import { phrase } from "../words/phrase";
 
 const W = 352;
 const H = 120;
@@ -55,13 +56,17 @@ export function Course({ series }: { series: SeriesView[] }) {
     <Box mt="3">
       <Flex justify="space-between" fontSize="11.5px" color="muted">
         <Text fontFamily="mono">{value(to, unit)}</Text>
-        <Text>oldest version to newest</Text>
+        <Text>{phrase("parts.oldestVersionToNewest")}</Text>
       </Flex>
       <svg
         width={W}
         height={H}
         role="img"
-        aria-label={`${series.map((s) => s.name).join(", ")} over all versions, from ${value(from, unit)} to ${value(to, unit)}`}
+        aria-label={phrase("parts.overAllVersionsFromTo", {
+          series: series.map((s) => s.name).join(", "),
+          value: value(from, unit),
+          value2: value(to, unit),
+        })}
       >
         <line x1="0" x2={W} y1={H} y2={H} stroke="var(--chakra-colors-hairline)" />
         {lines.map((values, i) => (

@@ -3,6 +3,7 @@ import { useFoundParts } from "../api/parts";
 import { useGo } from "../app/where";
 import { Quiet } from "../shared/parts";
 import { moment } from "../shared/dates";
+import { phrase } from "../words/phrase";
 
 /** The same name in all documents. */
 export function EveryProject(props: { words: string; zone: string; now: number }) {
@@ -20,10 +21,12 @@ export function EveryProject(props: { words: string; zone: string; now: number }
       fontSize="13px"
       tabIndex={0}
       role="region"
-      aria-label="Found in all projects"
+      aria-label={phrase("parts.foundInAllProjects")}
     >
       <Text fontSize="12px" color="muted" mb="1">
-        {found.isPending ? "Looking in all projects" : `In all projects · ${all.length}`}
+        {found.isPending
+          ? phrase("parts.lookingInAllProjects")
+          : phrase("parts.inAllProjects", { all: all.length })}
       </Text>
       {all.map((p) => (
         <Text key={`${p.document}-${p.id}`} py="0.5">
@@ -31,13 +34,13 @@ export function EveryProject(props: { words: string; zone: string; now: number }
             {p.label}
           </Quiet>
           <Text as="span" color="muted">
-            {p.kind} in {p.path} of {p.project},{" "}
+            {phrase("parts.inOf", { kind: p.kind, path: p.path, project: p.project })}{" "}
           </Text>
           {p.there ? (
-            "there now"
+            phrase("parts.thereNow")
           ) : (
             <Text as="span" color="loss">
-              last seen {moment(p.last, props.zone, props.now)}
+              {phrase("parts.lastSeen", { moment: moment(p.last, props.zone, props.now) })}
             </Text>
           )}
         </Text>

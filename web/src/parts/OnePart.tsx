@@ -9,17 +9,18 @@ import { useKeys } from "../shared/keys";
 import { Failure, Key, Loading, Main, Side } from "../shared/parts";
 import { Picture } from "../shared/Picture";
 import { moment } from "../shared/dates";
+import { phrase } from "../words/phrase";
 
 const WHAT: Record<EventView["what"], string> = {
-  FIRST: "first seen",
-  CHANGED: "changed",
-  MOVED: "moved",
-  RENAMED: "renamed",
-  REPARENTED: "came to belong elsewhere",
-  HIDDEN: "no longer shown",
-  SHOWN: "shown again",
-  LOST: "not there any more",
-  BACK: "back again",
+  FIRST: phrase("parts.firstSeen"),
+  CHANGED: phrase("parts.changed"),
+  MOVED: phrase("parts.moved"),
+  RENAMED: phrase("parts.renamed"),
+  REPARENTED: phrase("parts.cameToBelongElsewhere"),
+  HIDDEN: phrase("parts.noLongerShown"),
+  SHOWN: phrase("parts.shownAgain"),
+  LOST: phrase("parts.notThereAnyMore"),
+  BACK: phrase("parts.backAgain"),
 };
 
 /** Kinds of parts there is nothing to see of. */
@@ -57,7 +58,7 @@ export function OnePart(props: { document: string; part: number; zone: string; n
     part?.takes &&
     tray.add({ state: part.last, part: part.lastId, label: part.label, work: part.lastWork });
   useKeys({ g: toLast, c: compare, b: bring });
-  if (asked.isPending) return <Loading what="Following it" />;
+  if (asked.isPending) return <Loading what={phrase("parts.followingIt")} />;
   if (!part) return <Failure error={asked.error} />;
   const last = part.events.at(-1);
   return (
@@ -66,14 +67,16 @@ export function OnePart(props: { document: string; part: number; zone: string; n
         {part.label}
       </Text>
       <Text color={part.there && part.why === "" ? "muted" : "loss"} mb="2">
-        {part.why === "" ? "There in the newest version." : part.why}
-        {!part.there && last && ` Last seen before ${moment(last.work, zone, now)}.`}
+        {part.why === "" ? phrase("parts.thereInTheNewestVersion") : part.why}
+        {!part.there &&
+          last &&
+          ` ${phrase("parts.lastSeenBefore", { moment: moment(last.work, zone, now) })}`}
       </Text>
       {!UNSEEN.has(part.kind) && (
         <Picture
           content={part.content}
           lit={part.contentId}
-          alt={`${part.label} as it was last`}
+          alt={phrase("parts.asItWasLast", { label: part.label })}
           width={352}
           height={220}
         />
@@ -82,16 +85,16 @@ export function OnePart(props: { document: string; part: number; zone: string; n
       <Measures part={part} />
       <Flex gap="2" my="3" wrap="wrap">
         <Main onClick={toLast}>
-          Go to the last version that has it <Key>g</Key>
+          {phrase("parts.goToTheLastVersionThat")} <Key>g</Key>
         </Main>
         {part.takes && !part.there && (
           <Side needs="RESTORE" onClick={bring}>
-            Bring it back <Key>b</Key>
+            {phrase("common.bringItBack")} <Key>b</Key>
           </Side>
         )}
         {part.last !== part.newest && (
           <Side onClick={compare}>
-            Compare that with now <Key>c</Key>
+            {phrase("parts.compareThatWithNow")} <Key>c</Key>
           </Side>
         )}
       </Flex>
@@ -119,10 +122,10 @@ export function OnePart(props: { document: string; part: number; zone: string; n
             </Text>
             <Side
               size="2xs"
-              aria-label={`Show the version of ${moment(e.work, zone, now)}`}
+              aria-label={phrase("parts.showTheVersionOf", { moment: moment(e.work, zone, now) })}
               onClick={() => go(`/versions/${document}?s=${e.state}`)}
             >
-              show
+              {phrase("parts.show")}
             </Side>
           </Flex>
         ))}

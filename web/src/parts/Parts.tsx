@@ -28,6 +28,7 @@ import { OnePart } from "./OnePart";
 import { Tray } from "../restore/Tray";
 import { Spot } from "./Spot";
 import { EveryProject } from "./EveryProject";
+import { phrase } from "../words/phrase";
 
 const STRIP = 380;
 
@@ -62,7 +63,7 @@ function Axis({ view, zone, now }: { view: PartsView; zone: string; now: number 
   return (
     <Flex w={`${STRIP}px`} justify="space-between" fontSize="11.5px" color="muted">
       <Text>{first ? moment(first.work, zone, now) : ""}</Text>
-      {gaps > 0 && <Text>{count(gaps, "state")} cannot be read</Text>}
+      {gaps > 0 && <Text>{phrase("parts.cannotBeRead", { states: count(gaps, "state") })}</Text>}
       <Text>{last ? moment(last.work, zone, now) : ""}</Text>
     </Flex>
   );
@@ -135,7 +136,7 @@ function Lives(props: {
       overflow="auto"
       tabIndex={0}
       role="listbox"
-      aria-label="Parts, by what became of them"
+      aria-label={phrase("parts.partsByWhatBecameOfThem")}
       aria-activedescendant={chosen === undefined ? undefined : `part-${chosen}`}
       onKeyDown={(e) => {
         if (e.key === "ArrowDown" || e.key === "ArrowUp") {
@@ -177,9 +178,14 @@ function Lives(props: {
 
 function sentence(view: PartsView, since: Since): string {
   const largest = view.parts.find((p) => p.id === view.gone[0]);
-  if (!largest) return `Nothing has gone ${SINCE[since]}`;
-  if (view.gone.length === 1) return `${largest.label} has gone ${SINCE[since]}`;
-  return `${view.gone.length} parts have gone ${SINCE[since]}, the largest is ${largest.label}`;
+  if (!largest) return phrase("parts.nothingHasGone", { since: SINCE[since] });
+  if (view.gone.length === 1)
+    return phrase("parts.hasGone", { label: largest.label, since: SINCE[since] });
+  return phrase("parts.partsHaveGoneTheLargestIs", {
+    gone: view.gone.length,
+    since: SINCE[since],
+    label: largest.label,
+  });
 }
 
 /** When parts came, changed and went; what has gone, without knowing its name. */
@@ -202,7 +208,10 @@ export function Parts() {
     () =>
       shown.flatMap((s): Line[] => [
         {
-          title: s.title === "Gone since" ? `Gone ${SINCE[since]}` : s.title,
+          title:
+            s.title === phrase("parts.goneSince")
+              ? phrase("parts.gone", { since: SINCE[since] })
+              : s.title,
           many: s.parts.length,
         },
         ...s.parts.map((part) => ({ part })),
@@ -228,12 +237,12 @@ export function Parts() {
   });
 
   if (overview.isPending || (document !== "" && parts.isPending))
-    return <Loading what="Following every part through all versions" />;
+    return <Loading what={phrase("parts.followingEveryPartThroughAllVersions")} />;
   if (!inHand) {
     return (
-      <Empty title="No document yet">
+      <Empty title={phrase("common.noDocumentYet")}>
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where your work lies
+          {phrase("parts.sayWhereYourWorkLies")}
         </Main>
       </Empty>
     );
@@ -241,12 +250,9 @@ export function Parts() {
   if (!view) return <Failure error={parts.error} />;
   if (view.parts.length === 0) {
     return (
-      <Empty title="Nothing inside this document is known">
-        <Text mb="3">
-          Its versions are of a kind that cannot be looked into, or they were not read yet. Compare
-          tells which bytes differ.
-        </Text>
-        <Main onClick={() => go(`/compare/${document}`)}>Compare two versions</Main>
+      <Empty title={phrase("parts.nothingInsideThisDocumentIsKnown")}>
+        <Text mb="3">{phrase("parts.itsVersionsAreOfAKind")}</Text>
+        <Main onClick={() => go(`/compare/${document}`)}>{phrase("parts.compareTwoVersions")}</Main>
       </Empty>
     );
   }
@@ -260,14 +266,17 @@ export function Parts() {
             {!view.newestWhole && (
               <Text as="span" color="caution">
                 {" "}
-                Not all of the newest version could be read; what it had before counts as there.
+                {phrase("parts.notAllOfTheNewestVersion")}
               </Text>
             )}
           </>
         }
       >
-        <Figure value={view.parts.filter((p) => p.there).length} label="parts there now" />
-        <Figure value={view.states.length} label="versions looked through" />
+        <Figure
+          value={view.parts.filter((p) => p.there).length}
+          label={phrase("parts.partsThereNow")}
+        />
+        <Figure value={view.states.length} label={phrase("parts.versionsLookedThrough")} />
       </PageHead>
       <Questions document={document} zone={zone} now={now} />
       <Grid
@@ -284,15 +293,15 @@ export function Parts() {
               size="xs"
               w="210px"
               borderColor="hairline"
-              placeholder="Find a part by name  /"
-              aria-label="Find a part by name"
+              placeholder={phrase("parts.findAPartByName")}
+              aria-label={phrase("parts.findAPartByName2")}
               value={words}
               onChange={(e) => setWords(e.target.value)}
               onKeyDown={(e) => e.key === "Escape" && find.current?.blur()}
             />
             <NativeSelect.Root size="xs" w="170px">
               <NativeSelect.Field
-                aria-label="What has gone since when"
+                aria-label={phrase("parts.whatHasGoneSinceWhen")}
                 borderColor="hairline"
                 value={since}
                 onChange={(e) => setSince(e.target.value as Since)}
@@ -307,7 +316,8 @@ export function Parts() {
             </NativeSelect.Root>
             {view.ground && (
               <Side aria-pressed={pointing} onClick={() => setPointing(!pointing)}>
-                {pointing ? "Back to the list" : "What used to be here?"} <Key>s</Key>
+                {pointing ? phrase("parts.backToTheList") : phrase("parts.whatUsedToBeHere")}{" "}
+                <Key>s</Key>
               </Side>
             )}
             <Box ml="auto">{!ground && <Axis view={view} zone={zone} now={now} />}</Box>
@@ -327,7 +337,7 @@ export function Parts() {
           )}
           {!ground && lines.length === 0 && (
             <Text px="3" py="2" fontSize="13px" color="muted">
-              No part of this document ever had that in its name.
+              {phrase("parts.noPartOfThisDocumentEver")}
             </Text>
           )}
           {!ground && settled.trim().length > 1 && (

@@ -6,6 +6,7 @@ import { Failure, Key } from "../shared/parts";
 import { useSize } from "../shared/useSize";
 import { moment } from "../shared/dates";
 import { moved, SHAPE, type Place, within } from "./place";
+import { phrase } from "../words/phrase";
 
 function Cross({ place, width }: { place: Place; width: number }) {
   const x = place.x * width;
@@ -69,7 +70,7 @@ function Fillers(props: {
           </Text>
           {!f.now && (
             <Text as="span" fontSize="12px" color="muted" whiteSpace="nowrap">
-              until {moment(f.work, props.zone, props.now)}
+              {phrase("parts.until", { moment: moment(f.work, props.zone, props.now) })}
             </Text>
           )}
         </Flex>
@@ -117,8 +118,11 @@ export function Spot(props: {
             bg="raised"
             tabIndex={0}
             role="application"
-            aria-roledescription="picture to point at"
-            aria-label={`The newest version. The cross is ${Math.round(cross.x * 100)} % from the left and ${Math.round(cross.y * 100)} % from the top. Arrow keys move it, Enter asks what used to be there.`}
+            aria-roledescription={phrase("parts.pictureToPointAt")}
+            aria-label={phrase("parts.theNewestVersionTheCrossIs", {
+              round: Math.round(cross.x * 100),
+              round2: Math.round(cross.y * 100),
+            })}
             cursor="crosshair"
             onKeyDown={(e) => {
               const to = moved(cross, e.key, e.shiftKey);
@@ -149,30 +153,38 @@ export function Spot(props: {
       <Box h="168px" overflow="auto" fontSize="13px" aria-live="polite">
         {!asked && (
           <Text px="3" pt="2">
-            Click where something used to be, or move the cross with the arrow keys (<Key>⇧</Key>{" "}
-            further) and press <Key>Enter</Key>.
+            {phrase("parts.clickWhereSomethingUsedToBe")}
+            <Key>⇧</Key> {phrase("parts.furtherAndPress")} <Key>{phrase("parts.enter")}</Key>.
           </Text>
         )}
         {asked && spot.isFetching && (
           <Text px="3" pt="2" color="muted">
-            Looking through all versions …
+            {phrase("parts.lookingThroughAllVersions")}
           </Text>
         )}
         {spot.isError && <Failure error={spot.error} />}
         {fillers?.length === 0 && (
           <Text px="3" pt="2">
-            Nothing ever was there, in any version that can be read.
+            {phrase("parts.nothingEverWasThereInAny")}
           </Text>
         )}
         {fillers && (
           <>
-            <Fillers {...same} title="Used to be here" fillers={fillers.filter((f) => !f.now)} />
-            <Fillers {...same} title="Here now" fillers={fillers.filter((f) => f.now)} />
+            <Fillers
+              {...same}
+              title={phrase("parts.usedToBeHere")}
+              fillers={fillers.filter((f) => !f.now)}
+            />
+            <Fillers
+              {...same}
+              title={phrase("parts.hereNow")}
+              fillers={fillers.filter((f) => f.now)}
+            />
           </>
         )}
         {spot.data?.all === false && (
           <Text px="3" pt="1" color="caution">
-            Not every older version was looked into; some cannot be reached or were too many.
+            {phrase("parts.notEveryOlderVersionWasLooked")}
           </Text>
         )}
       </Box>

@@ -1,4 +1,5 @@
 import type { PartLine, PartsView } from "../api/schema";
+import { phrase } from "../words/phrase";
 
 export interface Section {
   title: string;
@@ -19,10 +20,10 @@ export function sections(view: PartsView, words: string): Section[] {
   const unseen = view.parts.filter((p) => p.there && p.why !== "");
   const there = view.parts.filter((p) => p.there && p.why === "").sort(byName);
   return [
-    { title: "Gone since", parts: gone },
-    { title: "There, but not seen", parts: unseen },
-    { title: "There now", parts: there },
-    { title: "Gone before that", parts: wentBefore.sort(byName) },
+    { title: phrase("parts.goneSince"), parts: gone },
+    { title: phrase("parts.thereButNotSeen"), parts: unseen },
+    { title: phrase("parts.thereNow2"), parts: there },
+    { title: phrase("parts.goneBeforeThat"), parts: wentBefore.sort(byName) },
   ]
     .map((s) => ({ ...s, parts: s.parts.filter(fits) }))
     .filter((s) => s.parts.length > 0);
@@ -52,11 +53,11 @@ export const ticks = (part: PartLine, states: number, width: number): number[] =
 export type Since = "hour" | "day" | "week" | "month" | "ever";
 
 export const SINCE: Record<Since, string> = {
-  hour: "in the last hour",
-  day: "in the last 24 hours",
-  week: "in the last 7 days",
-  month: "in the last 30 days",
-  ever: "since the first version",
+  hour: phrase("parts.inTheLastHour"),
+  day: phrase("parts.inTheLast24Hours"),
+  week: phrase("parts.inTheLast7Days"),
+  month: phrase("parts.inTheLast30Days"),
+  ever: phrase("parts.sinceTheFirstVersion"),
 };
 
 const HOURS: Record<Since, number | undefined> = {

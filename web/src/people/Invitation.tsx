@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useAccept, useInvitation } from "../api/people";
 import { Empty, Failure, Loading, Main } from "../shared/parts";
 import { AtTheDoor, Secret } from "./SignIn";
+import { phrase } from "../words/phrase";
 
 const SHORTEST = 12;
 
@@ -14,30 +15,30 @@ export function Invitation() {
   const [again, setAgain] = useState("");
   const enter = () =>
     accept.mutate({ token, password }, { onSuccess: () => window.location.assign("/overview") });
-  if (invitation.isPending) return <Loading what="Looking for your invitation" />;
+  if (invitation.isPending) return <Loading what={phrase("people.lookingForYourInvitation")} />;
   if (invitation.isError)
     return (
-      <Empty title="This invitation opens nothing">
+      <Empty title={phrase("people.thisInvitationOpensNothing")}>
         <Failure error={invitation.error} />
       </Empty>
     );
   const differs = again !== "" && again !== password;
   return (
     <AtTheDoor
-      title={`Welcome, ${invitation.data.name}`}
-      under="Choose a password. With it and your name you sign in from now on."
+      title={phrase("people.welcome", { name: invitation.data.name })}
+      under={phrase("people.chooseAPasswordWithItAnd")}
       onSubmit={enter}
     >
       <Secret
-        label="Password"
+        label={phrase("people.password")}
         value={password}
-        under={`At least ${SHORTEST} characters; several words are easy to keep in mind.`}
+        under={phrase("people.atLeastCharactersSeveralWordsAre", { shortest: SHORTEST })}
         onChange={setPassword}
       />
       <Secret
-        label="The same again"
+        label={phrase("people.theSameAgain")}
         value={again}
-        {...(differs ? { under: "These two are not the same." } : {})}
+        {...(differs ? { under: phrase("people.theseTwoAreNotTheSame") } : {})}
         onChange={setAgain}
       />
       <Failure error={accept.error} />
@@ -46,7 +47,7 @@ export function Invitation() {
         loading={accept.isPending}
         disabled={password.length < SHORTEST || password !== again}
       >
-        Choose and sign in
+        {phrase("people.chooseAndSignIn")}
       </Main>
     </AtTheDoor>
   );

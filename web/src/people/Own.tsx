@@ -8,12 +8,13 @@ import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { given } from "../shared/words";
 import { Secret } from "./SignIn";
+import { phrase } from "../words/phrase";
 
 /** A browser as people call it: its name and the system it runs on. */
 export function browserName(agent: string): string {
-  const name = /(Firefox|Edg|Chrome|Safari)\//.exec(agent)?.[1] ?? "another program";
+  const name = /(Firefox|Edg|Chrome|Safari)\//.exec(agent)?.[1] ?? phrase("people.anotherProgram");
   const system = /(Windows|Mac OS|Android|iPhone|Linux)/.exec(agent)?.[1];
-  return `${name === "Edg" ? "Edge" : name}${system ? ` on ${system}` : ""}`;
+  return `${name === "Edg" ? "Edge" : name}${system ? ` ${phrase("people.on", { system })}` : ""}`;
 }
 
 function Line({ session, zone, now }: { session: OwnSession; zone: string; now: number }) {
@@ -26,10 +27,10 @@ function Line({ session, zone, now }: { session: OwnSession; zone: string; now: 
       <Table.Cell>{moment(session.lastUsed, zone, now)}</Table.Cell>
       <Table.Cell textAlign="end">
         {session.here ? (
-          "here"
+          phrase("people.here")
         ) : (
           <Quiet loading={end.isPending} onClick={() => end.mutate(session.id)}>
-            Sign out there
+            {phrase("people.signOutThere")}
           </Quiet>
         )}
       </Table.Cell>
@@ -46,25 +47,30 @@ export function Sessions() {
   return (
     <Box mb="6">
       <Text as="h2" fontSize="16px" fontWeight="650" mb="1">
-        Where you are signed in
+        {phrase("people.whereYouAreSignedIn")}
       </Text>
       <Failure error={sessions.error ?? signOut.error} />
       <Table.ScrollArea
         position="relative"
         tabIndex={0}
         role="region"
-        aria-label="Where you are signed in"
+        aria-label={phrase("people.whereYouAreSignedIn")}
       >
         <Table.Root size="sm" fontSize="13px" minW="620px">
           <Table.Header>
             <Table.Row bg="transparent">
-              {["With", "From", "Since", "Last used"].map((head) => (
+              {[
+                phrase("people.with"),
+                phrase("common.from"),
+                phrase("people.since"),
+                phrase("people.lastUsed"),
+              ].map((head) => (
                 <Table.ColumnHeader key={head} color="muted" fontWeight="400">
                   {head}
                 </Table.ColumnHeader>
               ))}
               <Table.ColumnHeader>
-                <VisuallyHidden>What can be done</VisuallyHidden>
+                <VisuallyHidden>{phrase("people.whatCanBeDone")}</VisuallyHidden>
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
@@ -76,7 +82,7 @@ export function Sessions() {
         </Table.Root>
       </Table.ScrollArea>
       <Side mt="2" size="xs" loading={signOut.isPending} onClick={() => signOut.mutate()}>
-        Sign out here
+        {phrase("people.signOutHere")}
       </Side>
     </Box>
   );
@@ -97,27 +103,27 @@ export function Password() {
   return (
     <Box maxW="420px" mb="6">
       <Text as="h2" fontSize="16px" fontWeight="650" mb="2">
-        Your password
+        {phrase("people.yourPassword")}
       </Text>
       <Secret
-        label="Password until now"
+        label={phrase("people.passwordUntilNow")}
         now
         value={old}
-        under="Empty if you have none yet."
+        under={phrase("people.emptyIfYouHaveNoneYet")}
         onChange={setOld}
       />
       <Secret
-        label="New password"
+        label={phrase("people.newPassword")}
         value={password}
-        under="At least 12 characters. You are signed out everywhere else."
+        under={phrase("people.atLeast12CharactersYouAre")}
         onChange={setPassword}
       />
       <Failure error={change.error} />
       <Side size="xs" disabled={password.length < 12} loading={change.isPending} onClick={save}>
-        Change
+        {phrase("people.change")}
       </Side>
       <Text role="status" fontSize="12px" color="muted" mt="1" minH="18px">
-        {change.isSuccess && "Changed."}
+        {change.isSuccess && phrase("people.changed")}
       </Text>
     </Box>
   );

@@ -12,6 +12,7 @@ import type { Grant, PersonLine } from "../api/schema";
 import { Failure, Loading, Main, Notice, PageHead, PathText, Quiet } from "../shared/parts";
 import { Password, Sessions } from "./Own";
 import { Rights } from "./Rights";
+import { phrase } from "../words/phrase";
 
 const HERE_ONLY = ["127.0.0.1", "localhost", "[::1]"];
 
@@ -22,7 +23,7 @@ function Link({ name, path }: { name: string; path: string }) {
   return (
     <Box my="2">
       <Notice tone="caution">
-        Send this to {name}. It works once, for a week, and is shown only now.
+        {phrase("people.sendThisToItWorksOnce", { name })}
         <Box mt="1">
           <PathText path={whole(path)} what="link" />
         </Box>
@@ -41,14 +42,14 @@ function Person({ person, self }: { person: PersonLine; self: boolean }) {
       <Flex gap="3" align="baseline" wrap="wrap">
         <Text as="h2" fontSize="14px" fontWeight="650" minW="0" overflowWrap="anywhere">
           {person.name}
-          {self && " (you)"}
+          {self && ` ${phrase("people.you")}`}
         </Text>
         <Text fontSize="12px" color="muted" flex="1">
           {person.waiting
-            ? "invited, not here yet"
+            ? phrase("people.invitedNotHereYet")
             : person.password
-              ? "signs in by password"
-              : "comes by a link on this machine"}
+              ? phrase("people.signsInByPassword")
+              : phrase("people.comesByALinkOnThis")}
         </Text>
         {!self && person.whole && (
           <>
@@ -57,7 +58,7 @@ function Person({ person, self }: { person: PersonLine; self: boolean }) {
                 loading={invite.isPending}
                 onClick={() => invite.mutate({ name: person.name, grants: [] })}
               >
-                New invitation
+                {phrase("people.newInvitation")}
               </Quiet>
             )}
             {sure ? (
@@ -66,10 +67,10 @@ function Person({ person, self }: { person: PersonLine; self: boolean }) {
                 loading={remove.isPending}
                 onClick={() => remove.mutate(person.name)}
               >
-                Yes, show {person.name} out
+                {phrase("people.yesShowOut", { name: person.name })}
               </Quiet>
             ) : (
-              <Quiet onClick={() => setSure(true)}>Remove</Quiet>
+              <Quiet onClick={() => setSure(true)}>{phrase("people.remove")}</Quiet>
             )}
           </>
         )}
@@ -92,7 +93,7 @@ function Invite() {
   return (
     <Box py="3" borderBottom="1px solid" borderColor="hairline">
       <Text as="h2" fontSize="14px" fontWeight="650" mb="1.5">
-        Invite somebody
+        {phrase("people.inviteSomebody")}
       </Text>
       <Input
         size="sm"
@@ -101,19 +102,21 @@ function Invite() {
         mb="2"
         borderColor="hairline"
         fontSize="13px"
-        aria-label="Name of whom you invite"
-        placeholder="Name, as it stands in the record"
+        aria-label={phrase("people.nameOfWhomYouInvite")}
+        placeholder={phrase("people.nameAsItStandsInThe")}
         value={name}
         onChange={(e) => setName(e.target.value)}
       />
       <Rights grants={grants} onChange={setGrants} />
       {HERE_ONLY.includes(window.location.hostname) && (
         <Text fontSize="12px" color="muted" mt="1.5">
-          This page answers on this machine only. Others can open it once Kavrin is started with{" "}
-          <Text as="code" fontFamily="mono">
-            --name
-          </Text>{" "}
-          and the name they call this machine by.
+          {phrase("people.thisPageAnswersOnThisMachine", {
+            b: (text) => (
+              <Text as="code" fontFamily="mono">
+                {text}
+              </Text>
+            ),
+          })}
         </Text>
       )}
       <Main
@@ -133,13 +136,11 @@ function Invite() {
           )
         }
       >
-        Invite
+        {phrase("people.invite")}
       </Main>
       {invite.data?.path && <Link name={asked} path={invite.data.path} />}
       {invite.data && !invite.data.path && (
-        <Notice tone="fir">
-          {asked} signs in already, and may do this from now on. Nothing needs to be sent.
-        </Notice>
+        <Notice tone="fir">{phrase("people.signsInAlreadyAndMayDo", { asked })}</Notice>
       )}
       <Failure error={invite.error} />
     </Box>
@@ -157,19 +158,24 @@ export function People() {
       <PageHead
         title={
           administers
-            ? `${all.length === 1 ? "1 person" : `${all.length} people`} let in`
+            ? phrase("people.letIn", {
+                rest:
+                  all.length === 1
+                    ? phrase("people.1Person")
+                    : phrase("people.people", { all: all.length }),
+              })
             : (session?.name ?? "")
         }
         under={
           administers
-            ? "What each may, by project. What they do is recorded under their name."
-            : "Where you are signed in, and your password."
+            ? phrase("people.whatEachMayByProjectWhat")
+            : phrase("people.whereYouAreSignedInAnd")
         }
       />
       <Box px="4" py="3" maxW="860px">
         {administers && (
           <Box mb="8">
-            {people.isPending && <Loading what="Looking who is let in" />}
+            {people.isPending && <Loading what={phrase("people.lookingWhoIsLetIn")} />}
             <Failure error={people.error} />
             {all.map((p) => (
               <Person key={p.name} person={p} self={p.name === session?.name} />

@@ -2,6 +2,7 @@ import { Box, Field, Input, Text } from "@chakra-ui/react";
 import { type SyntheticEvent, type ReactNode, useState } from "react";
 import { useSignIn } from "../api/people";
 import { Failure, Main } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 export function Secret(props: {
   label: string;
@@ -62,16 +63,16 @@ export function SignIn() {
   const used = new URLSearchParams(window.location.search).get("link") === "used";
   return (
     <AtTheDoor
-      title="Sign in to Kavrin"
+      title={phrase("people.signInToKavrin")}
       under={
         used
-          ? "That link was used already or has grown old. Each opens the door once."
-          : "With the name and password you chose when you were invited."
+          ? phrase("people.thatLinkWasUsedAlreadyOr")
+          : phrase("people.withTheNameAndPasswordYou")
       }
       onSubmit={() => signIn.mutate({ name: name.trim(), password })}
     >
       <Field.Root mb="3">
-        <Field.Label fontSize="13px">Name</Field.Label>
+        <Field.Label fontSize="13px">{phrase("people.name")}</Field.Label>
         <Input
           size="sm"
           borderColor="hairline"
@@ -80,17 +81,19 @@ export function SignIn() {
           onChange={(e) => setName(e.target.value)}
         />
       </Field.Root>
-      <Secret label="Password" now value={password} onChange={setPassword} />
+      <Secret label={phrase("people.password")} now value={password} onChange={setPassword} />
       <Failure error={signIn.error} />
       <Main type="submit" loading={signIn.isPending} disabled={!name.trim() || !password}>
-        Sign in
+        {phrase("people.signIn")}
       </Main>
       <Text mt="6" fontSize="13px" color="muted">
-        On the machine Kavrin runs on, no password is needed:{" "}
-        <Text as="code" fontFamily="mono">
-          kavrin link
-        </Text>{" "}
-        prints a link that works once.
+        {phrase("people.onTheMachineKavrinRunsOn", {
+          b: (text) => (
+            <Text as="code" fontFamily="mono">
+              {text}
+            </Text>
+          ),
+        })}
       </Text>
     </AtTheDoor>
   );

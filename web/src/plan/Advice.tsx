@@ -9,35 +9,44 @@ import type {
 import { Quiet } from "../shared/parts";
 import { Number } from "../shared/fields";
 import { Why } from "../shared/Why";
-import { age, count, duration, given, seconds, size } from "../shared/words";
+import { age, count, duration, given, seconds, size, decimal } from "../shared/words";
 import { Curve, STOPS, type Point, type Span } from "./Curve";
+import { phrase } from "../words/phrase";
 
 /** Working time, of which there are no days: "3 h 50 min", from ten hours on "36 h". */
 export const worked = (iso: string) =>
   seconds(iso) < 36_000 ? age(seconds(iso) * 1000) : `${Math.round(seconds(iso) / 3600)} h`;
 
-const crashes = (n: number) => (n === 1 ? "1 crash" : `${n} crashes`);
+const crashes = (n: number) => (n === 1 ? phrase("plan.1Crash") : phrase("plan.crashes", { n }));
 
 function rateWords({ rate }: AdviceRecord): string {
-  if (rate.said) return `A crash every ${worked(rate.every ?? "PT0S")} of work, as you said`;
-  if (rate.from === undefined) return "No work was seen yet";
+  if (rate.said)
+    return phrase("plan.aCrashEveryOfWorkAs", { worked: worked(rate.every ?? "PT0S") });
+  if (rate.from === undefined) return phrase("plan.noWorkWasSeenYet");
   if (rate.to === undefined) {
-    return `No crash in ${worked(rate.worked)} of work seen: one in ${worked(rate.from)} at most`;
+    return phrase("plan.noCrashInOfWorkSeen", {
+      worked: worked(rate.worked),
+      worked2: worked(rate.from),
+    });
   }
-  const spread = `${worked(rate.from)} to ${worked(rate.to)}`;
-  return `A crash every ${spread} of work (${crashes(rate.crashes)} in ${worked(rate.worked)})`;
+  const spread = phrase("plan.to", { worked: worked(rate.from), worked2: worked(rate.to) });
+  return phrase("plan.aCrashEveryOfWorkIn", {
+    spread,
+    crashes: crashes(rate.crashes),
+    worked: worked(rate.worked),
+  });
 }
 
 function priceWords({ price, step }: AdviceRecord): string {
   if (price.stall === undefined)
     return step === undefined
-      ? "Nothing tells yet how long an autosave of the program's takes"
-      : "No restart file was measured yet";
-  const held = `${seconds(price.stall).toFixed(2)} s`;
-  if (price.said) return `A save of its own holds you up ${held}, as you said`;
+      ? phrase("plan.nothingTellsYetHowLongAn")
+      : phrase("plan.noRestartFileWasMeasuredYet");
+  const held = `${decimal(seconds(price.stall), 2)} s`;
+  if (price.said) return phrase("plan.aSaveOfItsOwnHolds", { held });
   return step === undefined
-    ? `An autosave of the program's holds you up ${held} or more (${count(price.files, "file")} measured, first to last byte)`
-    : `A restart file takes about ${held}`;
+    ? phrase("plan.anAutosaveOfTheProgramsHolds", { held, files: count(price.files, "file") })
+    : phrase("plan.aRestartFileTakesAbout", { held });
 }
 
 /** What was measured, and what the person puts in its place. */
@@ -57,36 +66,44 @@ function Measured({
     <Text as="div" color="muted" fontSize="13px" minH="56px">
       {priceWords(advice)}.{" "}
       {stall === undefined ? (
-        <Quiet onClick={() => put({ stall: advice.price.stall ?? "PT1S" })}>say otherwise</Quiet>
+        <Quiet onClick={() => put({ stall: advice.price.stall ?? "PT1S" })}>
+          {phrase("plan.sayOtherwise")}
+        </Quiet>
       ) : (
         <>
           <Number
-            label="Seconds a save of its own holds you up"
+            label={phrase("plan.secondsASaveOfItsOwn")}
             value={seconds(stall)}
             min={0}
             max={14400}
             step={0.1}
             onChange={(s) => put({ stall: duration(Math.max(0, s)) })}
           />{" "}
-          s <Quiet onClick={() => put({ stall: undefined })}>use what is measured</Quiet>
+          s{" "}
+          <Quiet onClick={() => put({ stall: undefined })}>
+            {phrase("plan.useWhatIsMeasured")}
+          </Quiet>
         </>
       )}
       <br />
-      {rateWords(advice)} · <Why why={advice.rateWhy} name="so many crashes" />{" "}
+      {rateWords(advice)} · <Why why={advice.rateWhy} name={phrase("plan.soManyCrashes")} />{" "}
       {crashEvery === undefined ? (
         <Quiet onClick={() => put({ crashEvery: advice.rate.every ?? "PT20H" })}>
-          say otherwise
+          {phrase("plan.sayOtherwise")}
         </Quiet>
       ) : (
         <>
           <Number
-            label="Working hours between crashes"
+            label={phrase("plan.workingHoursBetweenCrashes")}
             value={seconds(crashEvery) / 3600}
             min={0.1}
             max={87600}
             onChange={(h) => put({ crashEvery: duration(Math.max(60, Math.round(h * 3600))) })}
           />{" "}
-          h <Quiet onClick={() => put({ crashEvery: undefined })}>use what was seen</Quiet>
+          h{" "}
+          <Quiet onClick={() => put({ crashEvery: undefined })}>
+            {phrase("plan.useWhatWasSeen")}
+          </Quiet>
         </>
       )}
     </Text>
@@ -114,8 +131,14 @@ function Proposal(props: {
     );
   }
   const taken = steps
-    ? `every ${count(proposal.plan.everySteps, "step")} and keep ${proposal.plan.runs.restarts}`
-    : `${age(seconds(proposal.plan.interval) * 1000)} and keep ${proposal.plan.keep.newest}`;
+    ? phrase("plan.everyAndKeep", {
+        steps: count(proposal.plan.everySteps, "step"),
+        restarts: proposal.plan.runs.restarts,
+      })
+    : phrase("plan.andKeep", {
+        age: age(seconds(proposal.plan.interval) * 1000),
+        newest: proposal.plan.keep.newest,
+      });
   const more = proposal.moreBytes;
   return (
     <Flex align="center" gap="3" minH="34px" wrap="wrap">
@@ -126,12 +149,19 @@ function Proposal(props: {
         color="fir"
         onClick={() => onTake(proposal.plan)}
       >
-        Use {taken}
+        {phrase("plan.use", { taken })}
       </Button>
       <Text color="muted" fontSize="13px" flex="1" minW="240px">
-        {proposal.changes.join(", ")}; reaches as far back,{" "}
-        {more === 0 ? "no more room" : more > 0 ? `${size(more)} more` : `${size(-more)} less`}.{" "}
-        {proposal.told.join(" ")}
+        {phrase("plan.reachesAsFarBack", {
+          changes: proposal.changes.join(", "),
+          rest:
+            more === 0
+              ? phrase("plan.noMoreRoom")
+              : more > 0
+                ? phrase("plan.more", { size: size(more) })
+                : phrase("plan.less", { size: size(-more) }),
+          told: proposal.told.join(" "),
+        })}
       </Text>
     </Flex>
   );
@@ -147,7 +177,11 @@ export function goodSpan(advice: AdviceRecord): Span | undefined {
   if (advice.from === undefined || advice.to === undefined) return undefined;
   const [from, to] = [seconds(advice.from), seconds(advice.to)];
   const [a, b] = [age(from * 1000), age(to * 1000)];
-  return { from, to, words: a === b ? `${a} is best` : `${a} to ${b}: equally good` };
+  return {
+    from,
+    to,
+    words: a === b ? phrase("plan.isBest", { a }) : phrase("plan.toEquallyGood", { a, b }),
+  };
 }
 
 function Title({ children, why }: { children: ReactNode; why?: ReactNode }) {
@@ -169,21 +203,27 @@ function ForRuns(props: { advice: AdviceRecord; step: number; plan: PlanRecord; 
   const { advice, step, plan, set } = props;
   return (
     <>
-      <Title why={advice.curve.length > 0 && <Why why={advice.why} name="this interval is best" />}>
-        Minutes lost for each hour of computing, by time between backups
+      <Title
+        why={
+          advice.curve.length > 0 && (
+            <Why why={advice.why} name={phrase("plan.thisIntervalIsBest")} />
+          )
+        }
+      >
+        {phrase("plan.minutesLostForEachHourOf")}
       </Title>
       <Measured advice={advice} plan={plan} set={set} />
       <Curve
         points={wasted(advice)}
         span={goodSpan(advice)}
         interval={step * plan.everySteps || 14400}
-        words={`your ${count(plan.everySteps, "step")}`}
+        words={phrase("plan.your", { steps: count(plan.everySteps, "step") })}
         stops={stepStops(step)}
         onChange={(s) => set({ everySteps: Math.max(1, Math.round(s / step)) })}
       />
       <Proposal
         proposal={advice.proposal}
-        good={advice.curve.length > 0 ? "Nothing better is known: your interval is as good." : ""}
+        good={advice.curve.length > 0 ? phrase("plan.nothingBetterIsKnownYourInterval") : ""}
         steps
         onTake={set}
       />
@@ -202,11 +242,19 @@ function busyWords(spacing: SpacingRecord, interval: number): string {
     undefined,
   );
   if (!point) return "";
-  const busy = point.busy === undefined ? "" : `, ${percent(point.busy)} of the time being copied`;
-  return `A backup runs in the background and holds nobody up. At ${age(seconds(point.interval) * 1000)}: ${size(point.bytesPerHour)} an hour of work${busy}; ${age(seconds(point.usual) * 1000)} lost on average.`;
+  const busy =
+    point.busy === undefined
+      ? ""
+      : phrase("plan.ofTheTimeBeingCopied", { percent: percent(point.busy) });
+  return phrase("plan.aBackupRunsInTheBackground", {
+    age: age(seconds(point.interval) * 1000),
+    size: size(point.bytesPerHour),
+    busy,
+    age2: age(seconds(point.usual) * 1000),
+  });
 }
 
-const percent = (share: number) => `${(share * 100).toFixed(share < 0.01 ? 2 : 1)} %`;
+const percent = (share: number) => `${decimal(share * 100, share < 0.01 ? 2 : 1)} %`;
 
 /** How far apart Kavrin's backups lie: dragged over what would be lost. */
 function ForBackups(props: { spacing: SpacingRecord; plan: PlanRecord; set: Set }) {
@@ -216,8 +264,8 @@ function ForBackups(props: { spacing: SpacingRecord; plan: PlanRecord; set: Set 
   const accepted = age(seconds(plan.accepted) * 1000);
   return (
     <>
-      <Title why={<Why why={spacing.why} name="this is the longest" />}>
-        Work lost at worst, by how often Kavrin backs up
+      <Title why={<Why why={spacing.why} name={phrase("plan.thisIsTheLongest")} />}>
+        {phrase("plan.workLostAtWorstByHow")}
       </Title>
       <Curve
         points={spacing.points.map((p) => ({
@@ -230,30 +278,33 @@ function ForBackups(props: { spacing: SpacingRecord; plan: PlanRecord; set: Set 
             : {
                 from: 30,
                 to: longest,
-                words: `up to ${age(longest * 1000)}: within the ${accepted} you accept`,
+                words: phrase("plan.upToWithinTheYouAccept", {
+                  age: age(longest * 1000),
+                  accepted,
+                }),
               }
         }
         interval={interval === 0 ? 14400 : interval}
         words={
           plan.everySave
-            ? "every save"
+            ? phrase("plan.everySave")
             : interval === 0
-              ? "no timed backups"
-              : `your ${age(interval * 1000)}`
+              ? phrase("plan.noTimedBackups")
+              : phrase("plan.your2", { age: age(interval * 1000) })
         }
         stops={STOPS}
         onChange={(s) => set({ interval: duration(s) })}
       />
       <Text color="muted" fontSize="13px">
         {spacing.points.length === 0
-          ? "Nothing tells how often the program writes: what would be lost is unknown."
+          ? phrase("plan.nothingTellsHowOftenTheProgram")
           : busyWords(spacing, interval || 14400)}
       </Text>
       <Proposal
         proposal={spacing.proposal}
         good={
           spacing.told ??
-          (spacing.points.length > 0 ? `Your interval keeps to the ${accepted} you accept.` : "")
+          (spacing.points.length > 0 ? phrase("plan.yourIntervalKeepsToTheYou", { accepted }) : "")
         }
         steps={false}
         onTake={set}
@@ -268,8 +319,14 @@ function OwnAutosave(props: { advice: AdviceRecord; plan: PlanRecord; set: Set }
   const present = advice.present && seconds(advice.present.interval);
   return (
     <Box mt="4">
-      <Title why={advice.curve.length > 0 && <Why why={advice.why} name="this interval is best" />}>
-        The program's own autosave: minutes lost for each hour of work, by its interval
+      <Title
+        why={
+          advice.curve.length > 0 && (
+            <Why why={advice.why} name={phrase("plan.thisIntervalIsBest")} />
+          )
+        }
+      >
+        {phrase("plan.theProgramsOwnAutosaveMinutesLost")}
       </Title>
       <Measured advice={advice} plan={plan} set={set} />
       {advice.curve.length > 0 && (
@@ -277,7 +334,9 @@ function OwnAutosave(props: { advice: AdviceRecord; plan: PlanRecord; set: Set }
           points={wasted(advice)}
           span={goodSpan(advice)}
           interval={present}
-          words={present === undefined ? "" : `it writes every ${age(present * 1000)}`}
+          words={
+            present === undefined ? "" : phrase("plan.itWritesEvery", { age: age(present * 1000) })
+          }
         />
       )}
     </Box>

@@ -5,14 +5,15 @@ import { Number, Setting } from "../shared/fields";
 import { useNow } from "../shared/useNow";
 import { Why } from "../shared/Why";
 import { moment } from "../shared/dates";
-import { duration, seconds, size } from "../shared/words";
+import { duration, seconds, size, decimal } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const HOUR = 3_600;
 
 const GUARD: Record<NonNullable<PlanAnswer["lastKept"]>["guard"], string> = {
-  CLONE: "by a clone of the file",
-  SECOND_NAME: "under a second name, since its program writes a new file each time",
-  COPY: "by a copy, since its program writes over the same file",
+  CLONE: phrase("plan.byACloneOfTheFile"),
+  SECOND_NAME: phrase("plan.underASecondNameSinceIts"),
+  COPY: phrase("plan.byACopySinceItsProgram"),
 };
 
 /** What was kept last, and how long nothing guarded it. */
@@ -21,9 +22,13 @@ function LastKept({ last }: { last: NonNullable<PlanAnswer["lastKept"]> }) {
   const now = useNow();
   return (
     <Text fontSize="12px" color="muted" wordBreak="break-word">
-      The last one, {last.file.slice(last.file.lastIndexOf("/") + 1)} of{" "}
-      {moment(last.written, zone, now)}, {size(last.size)}, was safe {seconds(last.open).toFixed(1)}{" "}
-      s after its last byte: {GUARD[last.guard]}.
+      {phrase("plan.theLastOneOfWasSafe", {
+        file: last.file.slice(last.file.lastIndexOf("/") + 1),
+        moment: moment(last.written, zone, now),
+        size: size(last.size),
+        seconds: decimal(seconds(last.open), 1),
+        guard: GUARD[last.guard],
+      })}
     </Text>
   );
 }
@@ -40,34 +45,40 @@ export function Autosaves(props: {
   const figures = props.answer?.figures.programs;
   return (
     <Setting
-      name="Autosaves"
-      under="and whatever else its program profile says it writes aside, in the moment it is written; 0 and 0: none is kept"
+      name={phrase("plan.autosaves")}
+      under={phrase("plan.andWhateverElseItsProgramProfile")}
     >
       <Flex w="100%" align="center" gap="1.5" wrap="wrap">
-        the last
-        <Number
-          label="Autosaves to keep"
-          value={counts.newest}
-          min={0}
-          max={1000}
-          onChange={(n) => change({ newest: Math.round(n) })}
-        />
-        and the last of each hour for
-        <Number
-          label="Hours of hourly autosaves"
-          value={seconds(counts.hourly) / HOUR}
-          min={0}
-          max={720}
-          onChange={(n) => change({ hourly: duration(Math.round(n * HOUR)) })}
-        />
-        hours
+        {phrase("plan.theLastAndTheLastOf", {
+          number: (
+            <Number
+              label={phrase("plan.autosavesToKeep")}
+              value={counts.newest}
+              min={0}
+              max={1000}
+              onChange={(n) => change({ newest: Math.round(n) })}
+            />
+          ),
+          number2: (
+            <Number
+              label={phrase("plan.hoursOfHourlyAutosaves")}
+              value={seconds(counts.hourly) / HOUR}
+              min={0}
+              max={720}
+              onChange={(n) => change({ hourly: duration(Math.round(n * HOUR)) })}
+            />
+          ),
+        })}
       </Flex>
       {figures && (
         <Text fontSize="12px">
           {figures.room > 0
-            ? `up to ${size(figures.room)} of room, ${size(figures.loadPerHour)} written an hour of work`
+            ? phrase("plan.upToOfRoomWrittenAn", {
+                size: size(figures.room),
+                size2: size(figures.loadPerHour),
+              })
             : figures.why.filled}{" "}
-          <Why why={figures.why} name="Room of autosaves" />
+          <Why why={figures.why} name={phrase("plan.roomOfAutosaves")} />
         </Text>
       )}
       {props.answer?.lastKept && <LastKept last={props.answer.lastKept} />}
@@ -79,8 +90,8 @@ export function Autosaves(props: {
 export function autosaveWords(counts: PlanRecord["programCopies"]): string {
   const hours = seconds(counts.hourly) / HOUR;
   const kept = [
-    counts.newest > 0 && `the last ${counts.newest}`,
-    hours > 0 && `one an hour for ${hours} h`,
+    counts.newest > 0 && phrase("plan.theLast", { newest: counts.newest }),
+    hours > 0 && phrase("plan.oneAnHourForH", { hours }),
   ].filter(Boolean);
-  return kept.length > 0 ? kept.join(", ") : "not kept";
+  return kept.length > 0 ? kept.join(", ") : phrase("plan.notKept");
 }

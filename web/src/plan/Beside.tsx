@@ -5,10 +5,11 @@ import { useChange } from "../api/queries";
 import type { FolderBeside, Project } from "../api/schema";
 import { Failure, Loading, PathText, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const WHY: Record<FolderBeside["why"], string> = {
-  OWN_FILES: "the program's own files",
-  LINKED: "linked files",
+  OWN_FILES: phrase("plan.theProgramsOwnFiles"),
+  LINKED: phrase("plan.linkedFiles"),
 };
 
 const lastName = (path: string) => path.slice(path.lastIndexOf("/") + 1);
@@ -23,20 +24,20 @@ function Standing({ beside }: { beside: FolderBeside }) {
   if (!beside.allowed) {
     return (
       <Text as="span" color="caution">
-        ▲ Kavrin may not look there; ./kavrin start --root FOLDER allows it
+        {phrase("plan.kavrinMayNotLookThereKavrin")}
       </Text>
     );
   }
   if (beside.backedUpBy !== undefined) {
     return (
       <Text as="span" color="fir">
-        ✓ backed up as “{beside.backedUpBy}”
+        {phrase("plan.backedUpAs", { backedUpBy: beside.backedUpBy })}
       </Text>
     );
   }
   return (
     <Text as="span" color={beside.files > 0 ? "caution" : "muted"}>
-      {beside.files > 0 ? "▲ not backed up" : "nothing there now"}
+      {beside.files > 0 ? phrase("plan.notBackedUp") : phrase("plan.nothingThereNow")}
     </Text>
   );
 }
@@ -77,9 +78,9 @@ function Row({ project, beside }: { project: Project; beside: FolderBeside }) {
             size="xs"
             loading={create.isPending}
             onClick={() => create.mutate(undefined)}
-            aria-label={`Back up ${beside.folder} too`}
+            aria-label={phrase("plan.backUpToo", { folder: beside.folder })}
           >
-            Back up too
+            {phrase("plan.backUpToo2")}
           </Side>
         )}
       </Flex>
@@ -95,24 +96,21 @@ export function Beside({ project }: { project: Project }) {
     queryFn: () =>
       data(api.GET("/api/projects/{id}/beside", { params: { path: { id: project.id } } })),
   });
-  if (found.isPending) return <Loading what="Looking beside the project" />;
+  if (found.isPending) return <Loading what={phrase("plan.lookingBesideTheProject")} />;
   return (
     <Box>
       <Failure error={found.error} />
       {found.data?.length === 0 && (
         <Text fontSize="13px" color="muted">
-          Nothing: no document links to files elsewhere, and the profile of {project.program.name}{" "}
-          names no templates, presets or the like. They can be named under Programs, “Edit the
-          profile”.
+          {phrase("plan.nothingNoDocumentLinksToFiles", { name: project.program.name })}
         </Text>
       )}
       {found.data !== undefined && found.data.length > 0 && (
         <>
           <Text fontSize="12px" color="muted" mb="2">
-            Each becomes a project of its own, with versions and restore: backed up in{" "}
-            {project.recovery} by this plan.
+            {phrase("plan.eachBecomesAProjectOfIts", { recovery: project.recovery })}
           </Text>
-          <Box as="ul" aria-label="Folders beside the project">
+          <Box as="ul" aria-label={phrase("plan.foldersBesideTheProject")}>
             {found.data.map((beside) => (
               <Row key={beside.why + beside.folder} project={project} beside={beside} />
             ))}

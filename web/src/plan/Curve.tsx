@@ -1,7 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { scaleLinear, scaleLog } from "d3-scale";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
-import { age } from "../shared/words";
+import { age, decimal } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** Intervals worth dragging over, in seconds. */
 export const STOPS = [
@@ -57,7 +58,7 @@ function Axis({ points }: { points: readonly Point[] }) {
           <g key={t}>
             <line x1={LEFT} x2={RIGHT} y1={y(t)} y2={y(t)} className="rule" />
             <text x={LEFT - 6} y={y(t) + 4} textAnchor="end">
-              {t.toFixed(digits)} min
+              {phrase("plan.min", { t: decimal(t, digits) })}
             </text>
           </g>
         ))}
@@ -170,7 +171,7 @@ function Handle(props: {
     <g
       role="slider"
       tabIndex={0}
-      aria-label="Longest time from a change to its backup"
+      aria-label={phrase("plan.longestTimeFromAChangeTo")}
       aria-valuemin={stops[0]}
       aria-valuemax={stops.at(-1)}
       aria-valuenow={Math.round(interval)}
@@ -202,12 +203,12 @@ const STYLE = {
   "& .base": { stroke: "muted" },
   "& .band": { fill: "firWash" },
   "& .good": { fill: "fir", fontWeight: 650 },
-  "& .curve": { fill: "none", stroke: "ink", strokeWidth: 2 },
+  "& .curve": { fill: phrase("plan.none"), stroke: "ink", strokeWidth: 2 },
   "& .stem": { stroke: "ink", strokeWidth: 1.5 },
   "& .knob": { fill: "ink" },
   "& .yours": { fill: "ink", fontWeight: 650, fontSize: "13px" },
   "& .grip": { fill: "transparent", cursor: "ew-resize" },
-  "& [role=slider]": { touchAction: "none" },
+  "& [role=slider]": { touchAction: phrase("plan.none") },
 } as const;
 
 /** What each interval comes to; the handle sets it, if it may be set here. */

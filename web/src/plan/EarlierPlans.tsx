@@ -6,6 +6,7 @@ import { FormDialog } from "../shared/FormDialog";
 import { Failure, Loading, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
+import { phrase } from "../words/phrase";
 
 function Line(props: { title: string; under: string; onTake: () => void }) {
   return (
@@ -19,7 +20,7 @@ function Line(props: { title: string; under: string; onTake: () => void }) {
         </Text>
       </Box>
       <Side size="xs" onClick={props.onTake}>
-        Look at it
+        {phrase("plan.lookAtIt")}
       </Side>
     </Flex>
   );
@@ -32,24 +33,35 @@ function Versions({ project, onTake }: { project: Project; onTake: (plan: PlanRe
   const now = useNow(60_000);
   const at = (iso: string) => moment(iso, session.data?.zone ?? "UTC", now);
   if (versions.error ?? defaults.error) return <Failure error={versions.error ?? defaults.error} />;
-  if (!versions.data || !defaults.data) return <Loading what="Reading earlier plans" />;
+  if (!versions.data || !defaults.data)
+    return <Loading what={phrase("plan.readingEarlierPlans")} />;
   const { usual, factory } = defaults.data;
   return (
     <>
       {versions.data.map((v, i) => (
         <Line
           key={v.at}
-          title={`${at(v.at)}, by ${v.who}${i === 0 ? " · the present one" : ""}`}
-          under={v.changes.length > 0 ? v.changes.join(", ") : "the first plan of this project"}
+          title={phrase("plan.by", {
+            at: at(v.at),
+            who: v.who,
+            rest: i === 0 ? ` ${phrase("plan.thePresentOne")}` : "",
+          })}
+          under={
+            v.changes.length > 0 ? v.changes.join(", ") : phrase("plan.theFirstPlanOfThisProject")
+          }
           onTake={() => onTake(v.plan)}
         />
       ))}
       <Line
-        title="What new projects get"
-        under="the default, as you set it"
+        title={phrase("plan.whatNewProjectsGet")}
+        under={phrase("plan.theDefaultAsYouSetIt")}
         onTake={() => onTake(usual)}
       />
-      <Line title="Factory values" under="as Kavrin came" onTake={() => onTake(factory)} />
+      <Line
+        title={phrase("plan.factoryValues")}
+        under={phrase("plan.asKavrinCame")}
+        onTake={() => onTake(factory)}
+      />
     </>
   );
 }
@@ -64,11 +76,11 @@ export function EarlierPlans(props: {
   const setDefault = useSetDefaultPlan();
   return (
     <>
-      <Quiet onClick={() => setOpen(true)}>earlier plans</Quiet>
+      <Quiet onClick={() => setOpen(true)}>{phrase("plan.earlierPlans")}</Quiet>
       <FormDialog
         open={open}
         onOpen={setOpen}
-        title="Plans to go back to"
+        title={phrase("plan.plansToGoBackTo")}
         size="xl"
         onSubmit={() => setOpen(false)}
         footer={
@@ -79,9 +91,11 @@ export function EarlierPlans(props: {
               loading={setDefault.isPending}
               onClick={() => setDefault.mutate(props.plan)}
             >
-              {setDefault.isSuccess ? "New projects get this plan" : "Give new projects this plan"}
+              {setDefault.isSuccess
+                ? phrase("plan.newProjectsGetThisPlan")
+                : phrase("plan.giveNewProjectsThisPlan")}
             </Side>
-            <Side type="submit">Done</Side>
+            <Side type="submit">{phrase("common.done")}</Side>
           </>
         }
       >

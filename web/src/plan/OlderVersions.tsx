@@ -12,6 +12,7 @@ import type { Plan as PlanRecord } from "../api/schema";
 import { Number, Setting, Tick } from "../shared/fields";
 import { Failure, Notice, Quiet, Side } from "../shared/parts";
 import { age, count, seconds, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const many = (n: number) => count(n, "version");
 
@@ -19,9 +20,10 @@ function Stands({ now }: { now: CompactingStanding }) {
   return (
     <Text fontSize="13px">
       {now.compacted === 0
-        ? "None is compacted yet. "
-        : `${many(now.compacted)} compacted: ${size(now.stored)} instead of ${size(now.plain)}. `}
-      {now.due > 0 && `${many(now.due)} (${size(now.dueBytes)}) wait until nobody works.`}
+        ? `${phrase("plan.noneIsCompactedYet")} `
+        : `${phrase("plan.compactedInsteadOf", { many: many(now.compacted), size: size(now.stored), size2: size(now.plain) })} `}
+      {now.due > 0 &&
+        phrase("plan.waitUntilNobodyWorks", { many: many(now.due), size: size(now.dueBytes) })}
     </Text>
   );
 }
@@ -30,14 +32,18 @@ function Comes({ to }: { to: CompactingEstimate }) {
   if (to.versions === 0)
     return (
       <Text fontSize="13px" role="status">
-        Nothing to compact: all versions there are would stay plain files.
+        {phrase("plan.nothingToCompactAllVersionsThere")}
       </Text>
     );
   return (
     <Text fontSize="13px" role="status">
-      {many(to.versions)}: {size(to.before)} → {size(to.after)}, about{" "}
-      {age(seconds(to.time) * 1000)} of work while nobody works, in each backup folder. Measured on{" "}
-      {many(to.measured)} of its own.
+      {phrase("plan.aboutOfWorkWhileNobodyWorks", {
+        many: many(to.versions),
+        size: size(to.before),
+        size2: size(to.after),
+        age: age(seconds(to.time) * 1000),
+        many2: many(to.measured),
+      })}
     </Text>
   );
 }
@@ -47,12 +53,18 @@ function Pays(props: { proposed: CompactingProposal; onTake: () => void }) {
   const { comesTo } = props.proposed;
   return (
     <Notice tone="fir">
-      It would pay: {many(comesTo.versions)} of {size(comesTo.before)} would take{" "}
-      {size(comesTo.after)}, about {age(seconds(comesTo.time) * 1000)} of work while nobody works.
-      Measured on {many(comesTo.measured)} of its own.{" "}
-      <Quiet needs="PLAN" onClick={props.onTake}>
-        Compact them
-      </Quiet>
+      {phrase("plan.itWouldPayOfWouldTake", {
+        many: many(comesTo.versions),
+        size: size(comesTo.before),
+        size2: size(comesTo.after),
+        age: age(seconds(comesTo.time) * 1000),
+        many2: many(comesTo.measured),
+        b: (text) => (
+          <Quiet needs="PLAN" onClick={props.onTake}>
+            {text}
+          </Quiet>
+        ),
+      })}
     </Notice>
   );
 }
@@ -73,33 +85,33 @@ export function OlderVersions(props: {
   const change = (changes: Partial<PlanRecord["compacting"]>) =>
     props.set({ compacting: { ...compacting, ...changes } });
   return (
-    <Setting
-      name="Compact"
-      under="equal pieces of older versions are stored once; each still opens, compares and restores as ever, and unpack.sh in the backup folder unpacks it without Kavrin"
-    >
+    <Setting name={phrase("plan.compact")} under={phrase("plan.equalPiecesOfOlderVersionsAre")}>
       <Flex w="100%" align="center" gap="1.5" wrap="wrap">
         <Tick
-          label="older versions, while nobody works;"
+          label={phrase("plan.olderVersionsWhileNobodyWorks")}
           on={compacting.on}
           onChange={(on) => change({ on })}
         />
-        the newest
-        <Number
-          label="Newest versions that stay plain files"
-          value={compacting.newest}
-          min={1}
-          max={10000}
-          onChange={(n) => change({ newest: Math.round(n) })}
-        />
-        and one of every
-        <Number
-          label="One of every so many stays a plain file"
-          value={compacting.every}
-          min={2}
-          max={10000}
-          onChange={(n) => change({ every: Math.round(n) })}
-        />
-        stay plain files
+        {phrase("plan.theNewestAndOneOfEvery", {
+          number: (
+            <Number
+              label={phrase("plan.newestVersionsThatStayPlainFiles")}
+              value={compacting.newest}
+              min={1}
+              max={10000}
+              onChange={(n) => change({ newest: Math.round(n) })}
+            />
+          ),
+          number2: (
+            <Number
+              label={phrase("plan.oneOfEverySoManyStays")}
+              value={compacting.every}
+              min={2}
+              max={10000}
+              onChange={(n) => change({ every: Math.round(n) })}
+            />
+          ),
+        })}
       </Flex>
       {standing && <Stands now={standing} />}
       {proposed && !compacting.on && (
@@ -111,18 +123,22 @@ export function OlderVersions(props: {
           loading={measure.isPending}
           onClick={() => measure.mutate({ newest: compacting.newest, every: compacting.every })}
         >
-          Measure what it saves
+          {phrase("plan.measureWhatItSaves")}
         </Side>
         {compacting.on && props.holds && (standing?.due ?? 0) > 0 && (
           <Side needs="PLAN" loading={now.isPending} onClick={() => now.mutate()}>
-            Compact now
+            {phrase("plan.compactNow")}
           </Side>
         )}
         {now.isPending && left && <Text fontSize="13px">{left}</Text>}
         {measure.data && <Comes to={measure.data} />}
         {now.isSuccess && (
           <Text fontSize="13px" role="status">
-            Compacted {many(now.data.versions)}: {size(now.data.before)} → {size(now.data.after)}.
+            {phrase("plan.compacted", {
+              many: many(now.data.versions),
+              size: size(now.data.before),
+              size2: size(now.data.after),
+            })}
           </Text>
         )}
       </Flex>
@@ -137,8 +153,13 @@ export function compactingWords(
   proposed: CompactingProposal | undefined,
 ): string {
   if (compacting.on)
-    return `all but the newest ${compacting.newest} and one of every ${compacting.every}`;
+    return phrase("plan.allButTheNewestAndOne", {
+      newest: compacting.newest,
+      every: compacting.every,
+    });
   return proposed
-    ? `none; compacted they would take ${size(proposed.comesTo.before - proposed.comesTo.after)} less`
-    : "none: all stay plain files";
+    ? phrase("plan.noneCompactedTheyWouldTakeLess", {
+        size: size(proposed.comesTo.before - proposed.comesTo.after),
+      })
+    : phrase("plan.noneAllStayPlainFiles");
 }

@@ -24,6 +24,7 @@ import { Replays } from "./Replays";
 import { RunRule } from "./RunRule";
 import { ThreeSettings } from "./ThreeSettings";
 import { Warnings } from "./Warnings";
+import { phrase } from "../words/phrase";
 
 interface Scope {
   /** The document the plan is for alone; all that have none of their own without it. */
@@ -69,11 +70,14 @@ function Editor({
   return (
     <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
-        title={`Plan for ${scope.document?.name ?? project.name}`}
+        title={phrase("plan.planFor", { name: scope.document?.name ?? project.name })}
         under={
           <>
-            {children} · set {moment(project.changed, session.data?.zone ?? "UTC", now)} by{" "}
-            {project.changedBy ?? "nobody"}{" "}
+            {phrase("plan.setBy", {
+              children,
+              moment: moment(project.changed, session.data?.zone ?? "UTC", now),
+              changedBy: project.changedBy ?? "nobody",
+            })}{" "}
             {!scope.document && (
               <EarlierPlans project={project} plan={plan} onTake={(p) => setChanged(p)} />
             )}
@@ -86,13 +90,15 @@ function Editor({
             loading={except.isPending}
             onClick={() => except.mutate({ version, plan: null }, applied)}
           >
-            Follow the project&apos;s plan again
+            {phrase("plan.followTheProjectsPlanAgain")}
           </Side>
         )}
-        {dirty && <Side onClick={() => setChanged(undefined)}>Discard changes</Side>}
+        {dirty && (
+          <Side onClick={() => setChanged(undefined)}>{phrase("plan.discardChanges")}</Side>
+        )}
         {!dirty && (
           <Side onClick={() => go(`/recovery-test/${scope.document?.id ?? ""}`)}>
-            Recovery test
+            {phrase("common.recoveryTest")}
           </Side>
         )}
         <Main
@@ -102,14 +108,14 @@ function Editor({
           onClick={onApply}
         >
           {!dirty
-            ? "Nothing to apply"
+            ? phrase("plan.nothingToApply")
             : drops > 0
-              ? `Apply · moves ${drops} to the bin`
-              : "Apply · drops nothing"}
+              ? phrase("plan.applyMovesToTheBin", { drops })
+              : phrase("plan.applyDropsNothing")}
         </Main>
       </PageHead>
       <Failure error={apply.error ?? except.error} />
-      <NotAllowed needs="PLAN" what="You can try what other figures come to. Setting them" px="4" />
+      <NotAllowed needs="PLAN" what={phrase("plan.youCanTryWhatOtherFigures")} px="4" />
       <ThreeSettings project={project} plan={plan} set={set} answer={figures.data} />
       <Grid
         templateColumns={{ base: "1fr", lg: "minmax(420px, 5fr) 7fr" }}
@@ -138,7 +144,7 @@ function Editor({
           overflow="auto"
           aria-live="polite"
           role="region"
-          aria-label="What each choice comes to"
+          aria-label={phrase("plan.whatEachChoiceComesTo")}
           tabIndex={0}
         >
           <Failure error={advice.error} />
@@ -152,7 +158,10 @@ function Editor({
           {advice.data && (
             <Replays
               answer={advice.data}
-              words={[dirty ? "what you see" : "your plan", "your plan as set"]}
+              words={[
+                dirty ? phrase("plan.whatYouSee") : phrase("plan.yourPlan"),
+                phrase("plan.yourPlanAsSet"),
+              ]}
               zone={session.data?.zone ?? "UTC"}
               now={now}
             />
@@ -164,8 +173,10 @@ function Editor({
 }
 
 function planWords(exceptions: number): string {
-  if (exceptions === 0) return "all by one plan";
-  return exceptions === 1 ? "1 with a plan of its own" : `${exceptions} with plans of their own`;
+  if (exceptions === 0) return phrase("plan.allByOnePlan");
+  return exceptions === 1
+    ? phrase("plan.1WithAPlanOfIts")
+    : phrase("plan.withPlansOfTheirOwn", { exceptions });
 }
 
 /** Chooses whether the plan is for all documents or for the one in hand alone. */
@@ -177,16 +188,16 @@ function Scopes(props: {
   onAlone: (alone: boolean) => void;
 }) {
   const { documents, exceptions, name, alone, onAlone } = props;
-  const words = `${count(documents, "document")}, new ones join by themselves`;
+  const words = phrase("plan.newOnesJoinByThemselves", { documents: count(documents, "document") });
   if (documents <= 1 && exceptions === 0) return <>{words}</>;
   return (
     <Flex as="span" display="inline-flex" gap="1" align="center">
       {words}, {planWords(exceptions)}
       <Quiet aria-pressed={!alone} onClick={() => onAlone(false)}>
-        {alone ? "" : "✓ "}for all
+        {phrase("plan.forAll", { rest: alone ? "" : "✓ " })}
       </Quiet>
       <Quiet aria-pressed={alone} onClick={() => onAlone(true)}>
-        {alone ? "✓ " : ""}for {name} alone
+        {phrase("plan.forAlone", { rest: alone ? "✓ " : "", name })}
       </Quiet>
     </Flex>
   );
@@ -206,16 +217,14 @@ export function Plan() {
   const { go } = useGo();
   const [chosen, setChosen] = useState<{ document: string; alone: boolean }>();
   if (overview.isPending || (inHand && project.isPending))
-    return <Loading what="Reading the plan" />;
+    return <Loading what={phrase("plan.readingThePlan")} />;
   if (!inHand || !project.data) {
     return (
-      <Empty title="No plan yet">
+      <Empty title={phrase("plan.noPlanYet")}>
         <Failure error={project.error} />
-        <Text mb="3">
-          A plan says how often backups are made, how many stay, and where they go.
-        </Text>
+        <Text mb="3">{phrase("plan.aPlanSaysHowOftenBackups")}</Text>
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where the work lies
+          {phrase("plan.sayWhereTheWorkLies")}
         </Main>
       </Empty>
     );

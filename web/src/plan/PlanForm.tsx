@@ -13,6 +13,7 @@ import { duration, seconds } from "../shared/words";
 import { Number, Setting, Tick, Words } from "../shared/fields";
 import { Autosaves, autosaveWords } from "./Autosaves";
 import { compactingWords, OlderVersions } from "./OlderVersions";
+import { phrase } from "../words/phrase";
 
 const DAY = 86_400;
 const GB = 1e9;
@@ -30,68 +31,85 @@ function Keep({
   setRoom: (bytes: number) => void;
 }) {
   const spans = [
-    { key: "hourly", label: "Days of hourly copies", each: "hour", unit: "days", length: DAY },
-    { key: "daily", label: "Days of daily copies", each: "day", unit: "days", length: DAY },
+    {
+      key: "hourly",
+      label: phrase("plan.daysOfHourlyCopies"),
+      words: "plan.theFirstOfEachHour",
+      length: DAY,
+    },
+    {
+      key: "daily",
+      label: phrase("plan.daysOfDailyCopies"),
+      words: "plan.theFirstOfEachDay",
+      length: DAY,
+    },
     {
       key: "weekly",
-      label: "Weeks of weekly copies",
-      each: "week",
-      unit: "weeks",
+      label: phrase("plan.weeksOfWeeklyCopies"),
+      words: "plan.theFirstOfEachWeek",
       length: 7 * DAY,
     },
   ] as const;
   return (
     <Setting
-      name="Besides the newest"
-      under="pinned, noted and secured backups and the newest intact one always stay; the first after a crash while there is room"
+      name={phrase("plan.besidesTheNewest")}
+      under={phrase("plan.pinnedNotedAndSecuredBackupsAnd")}
     >
       {spans.map((s) => (
         <Row key={s.key}>
-          the first of each {s.each} for
-          <Number
-            label={s.label}
-            value={seconds(counts[s.key]) / s.length}
-            min={0}
-            max={Math.floor((3650 * DAY) / s.length)}
-            onChange={(n) => set({ [s.key]: duration(Math.round(n * s.length)) })}
-          />
-          {s.unit}
+          {phrase(s.words, {
+            number: (
+              <Number
+                label={s.label}
+                value={seconds(counts[s.key]) / s.length}
+                min={0}
+                max={Math.floor((3650 * DAY) / s.length)}
+                onChange={(n) => set({ [s.key]: duration(Math.round(n * s.length)) })}
+              />
+            ),
+          })}
         </Row>
       ))}
       <Row>
-        a thinning ring of
-        <Number
-          label="Slots of the ring"
-          value={counts.ring}
-          min={0}
-          max={40}
-          onChange={(n) => set({ ring: Math.round(n) })}
-        />
-        slots: every 2nd, 4th, 8th …
+        {phrase("plan.aThinningRingOfSlotsEvery", {
+          number: (
+            <Number
+              label={phrase("plan.slotsOfTheRing")}
+              value={counts.ring}
+              min={0}
+              max={40}
+              onChange={(n) => set({ ring: Math.round(n) })}
+            />
+          ),
+        })}
       </Row>
       <Row>
-        all in at most
-        <Number
-          label="Gigabytes for one document"
-          value={counts.room / GB}
-          min={0}
-          max={1_000_000}
-          step={0.5}
-          onChange={(n) => set({ room: Math.round(n * GB) })}
-        />
-        GB for one document, the bin included (0: no limit)
+        {phrase("plan.allInAtMostGbFor", {
+          number: (
+            <Number
+              label={phrase("plan.gigabytesForOneDocument")}
+              value={counts.room / GB}
+              min={0}
+              max={1_000_000}
+              step={0.5}
+              onChange={(n) => set({ room: Math.round(n * GB) })}
+            />
+          ),
+        })}
       </Row>
       <Row>
-        all documents of the project in at most
-        <Number
-          label="Gigabytes for the project"
-          value={room / GB}
-          min={0}
-          max={1_000_000}
-          step={0.5}
-          onChange={(n) => setRoom(Math.round(n * GB))}
-        />
-        GB in each backup folder, the bin included (0: no limit)
+        {phrase("plan.allDocumentsOfTheProjectIn", {
+          number: (
+            <Number
+              label={phrase("plan.gigabytesForTheProject")}
+              value={room / GB}
+              min={0}
+              max={1_000_000}
+              step={0.5}
+              onChange={(n) => setRoom(Math.round(n * GB))}
+            />
+          ),
+        })}
       </Row>
     </Setting>
   );
@@ -109,46 +127,52 @@ function HandsOff({ plan, set }: { plan: HandsOffRecord; set: (changed: HandsOff
   const change = (changes: Partial<HandsOffRecord>) => set({ ...plan, ...changes });
   return (
     <Setting
-      name="Pause while"
-      under="then Kavrin neither reads nor writes; what was due is made up for afterwards"
+      name={phrase("plan.pauseWhile")}
+      under={phrase("plan.thenKavrinNeitherReadsNorWrites")}
     >
       <Row>
-        while a process called
-        <Words
-          label="Process that keeps Kavrin away"
-          value={plan.process}
-          placeholder="none"
-          onChange={(process) => change({ process })}
-        />
-        runs
+        {phrase("plan.whileAProcessCalledRuns", {
+          words: (
+            <Words
+              label={phrase("plan.processThatKeepsKavrinAway")}
+              value={plan.process}
+              placeholder={phrase("plan.noneSet")}
+              onChange={(process) => change({ process })}
+            />
+          ),
+        })}
       </Row>
       <Row>
-        while a file called
-        <Words
-          label="File that keeps Kavrin away"
-          value={plan.file}
-          placeholder="none"
-          onChange={(file) => change({ file })}
-        />
-        stands
+        {phrase("plan.whileAFileCalledStands", {
+          words: (
+            <Words
+              label={phrase("plan.fileThatKeepsKavrinAway")}
+              value={plan.file}
+              placeholder={phrase("plan.noneSet")}
+              onChange={(file) => change({ file })}
+            />
+          ),
+        })}
       </Row>
       <Row>
         <Tick
-          label="while the document grows"
+          label={phrase("plan.whileTheDocumentGrows")}
           on={plan.growing}
           onChange={(growing) => change({ growing })}
         />
       </Row>
       <Row>
-        for
-        <Number
-          label="Minutes of a pause at most"
-          value={seconds(plan.limit) / 60}
-          min={0}
-          max={10080}
-          onChange={(m) => change({ limit: duration(Math.round(m * 60)) })}
-        />
-        min at most (0: no limit)
+        {phrase("plan.forMinAtMost0No", {
+          number: (
+            <Number
+              label={phrase("plan.minutesOfAPauseAtMost")}
+              value={seconds(plan.limit) / 60}
+              min={0}
+              max={10080}
+              onChange={(m) => change({ limit: duration(Math.round(m * 60)) })}
+            />
+          ),
+        })}
       </Row>
     </Setting>
   );
@@ -159,37 +183,39 @@ function LightCopies({ light, set }: { light: Light; set: (changed: Light) => vo
   const change = (changes: Partial<Light>) => set({ ...light, ...changes });
   const on = light.pictures || light.entries.length > 0;
   return (
-    <Setting
-      name="Leave out"
-      under="of timed backups; what is left out is in the record, and a light backup never counts as the safe one"
-    >
+    <Setting name={phrase("plan.leaveOut")} under={phrase("plan.ofTimedBackupsWhatIsLeft")}>
       <Row>
         <Tick
-          label="embedded pictures of models"
+          label={phrase("plan.embeddedPicturesOfModels")}
           on={light.pictures}
           onChange={(pictures) => change({ pictures })}
         />
       </Row>
       <Row>
-        of archives, entries called
-        <Words
-          label="Archive entries to leave out"
-          value={light.entries.join(" ")}
-          placeholder="none"
-          onChange={(text) => change({ entries: text.split(/ +/).filter(Boolean) })}
-        />
+        {phrase("plan.ofArchivesEntriesCalled", {
+          words: (
+            <Words
+              label={phrase("plan.archiveEntriesToLeaveOut")}
+              value={light.entries.join(" ")}
+              placeholder={phrase("plan.noneSet")}
+              onChange={(text) => change({ entries: text.split(/ +/).filter(Boolean) })}
+            />
+          ),
+        })}
       </Row>
       {on && (
         <Row>
-          every
-          <Number
-            label="Every so many-th copy full"
-            value={light.fullEvery}
-            min={2}
-            max={10000}
-            onChange={(n) => change({ fullEvery: Math.round(n) })}
-          />
-          th backup is full all the same
+          {phrase("plan.everyThBackupIsFullAll", {
+            number: (
+              <Number
+                label={phrase("plan.everySoManyThCopyFull")}
+                value={light.fullEvery}
+                min={2}
+                max={10000}
+                onChange={(n) => change({ fullEvery: Math.round(n) })}
+              />
+            ),
+          })}
         </Row>
       )}
     </Setting>
@@ -199,12 +225,9 @@ function LightCopies({ light, set }: { light: Light; set: (changed: Light) => vo
 /** What belongs to each step of a run. */
 function Steps({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   return (
-    <Setting
-      name="Steps of runs"
-      under="the newest whole step and the last before a run diverged always stay; reruns count as new runs"
-    >
+    <Setting name={phrase("plan.stepsOfRuns")} under={phrase("plan.theNewestWholeStepAndThe")}>
       <Tick
-        label="the set-up with each step, changed or not"
+        label={phrase("plan.theSetUpWithEachStep")}
         on={plan.runs.setupEachTime}
         onChange={(setupEachTime) => set({ runs: { ...plan.runs, setupEachTime } })}
       />
@@ -232,29 +255,35 @@ function Remind(props: {
   };
   return (
     <Setting
-      name="Remind me"
+      name={phrase("plan.remindMe")}
       under={
         now === 0
-          ? "for programs that never save by themselves; only while the program runs"
-          : "only while the program runs, at a moment when nothing is written; can be put off"
+          ? phrase("plan.forProgramsThatNeverSaveBy")
+          : phrase("plan.onlyWhileTheProgramRunsAt")
       }
     >
       <Row>
-        <Number
-          label="Minutes without a save before a reminder"
-          value={now}
-          min={0}
-          max={1440}
-          onChange={change}
-        />
-        min after the last save (0: never)
-        {now === 0 && <Quiet onClick={() => change(proposed)}>{proposed} min</Quiet>}
+        {phrase("plan.minAfterTheLastSave0", {
+          number: (
+            <Number
+              label={phrase("plan.minutesWithoutASaveBeforeA")}
+              value={now}
+              min={0}
+              max={1440}
+              onChange={change}
+            />
+          ),
+        })}
+        {now === 0 && (
+          <Quiet onClick={() => change(proposed)}>{phrase("plan.min2", { proposed })}</Quiet>
+        )}
       </Row>
       {asked && (
         <Notice tone="caution">
-          Without it nothing tells you that work is unsaved: a crash then takes all of it since your
-          last save. <Quiet onClick={() => decide(true)}>Switch it off all the same</Quiet>{" "}
-          <Quiet onClick={() => decide(false)}>Leave it on</Quiet>
+          {phrase("plan.withoutItNothingTellsYouThat", {
+            b: (text) => <Quiet onClick={() => decide(true)}>{text}</Quiet>,
+            b2: (text) => <Quiet onClick={() => decide(false)}>{text}</Quiet>,
+          })}
         </Notice>
       )}
     </Setting>
@@ -264,43 +293,53 @@ function Remind(props: {
 function When({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   return (
     <>
-      <Setting name="Wait" under="a backup in the middle of a write would be none">
-        <Number
-          label="Seconds of quiet"
-          value={seconds(plan.quiet)}
-          min={2}
-          max={3600}
-          onChange={(s) => set({ quiet: duration(s) })}
-        />
-        s of quiet,
-        <Number
-          label="Minutes to wait at most"
-          value={minutes(plan.hardLimit)}
-          min={0}
-          max={240}
-          step={0.5}
-          onChange={(m) => set({ hardLimit: duration(Math.round(m * 60)) })}
-        />
-        min at most
+      <Setting name={phrase("plan.wait")} under={phrase("plan.aBackupInTheMiddleOf")}>
+        {phrase("plan.sOfQuietMinAtMost", {
+          number: (
+            <Number
+              label={phrase("plan.secondsOfQuiet")}
+              value={seconds(plan.quiet)}
+              min={2}
+              max={3600}
+              onChange={(s) => set({ quiet: duration(s) })}
+            />
+          ),
+          number2: (
+            <Number
+              label={phrase("plan.minutesToWaitAtMost")}
+              value={minutes(plan.hardLimit)}
+              min={0}
+              max={240}
+              step={0.5}
+              onChange={(m) => set({ hardLimit: duration(Math.round(m * 60)) })}
+            />
+          ),
+        })}
       </Setting>
-      <Setting name="Not by itself" under="only what you back up by hand, then">
-        files ending in
-        <Words
-          label="Endings without timed copies"
-          value={plan.kindsOff.join(" ")}
-          placeholder="none"
-          onChange={(text) => set({ kindsOff: text.split(/[ ,.]+/).filter(Boolean) })}
-        />
+      <Setting name={phrase("plan.notByItself")} under={phrase("plan.onlyWhatYouBackUpBy")}>
+        {phrase("plan.filesEndingIn", {
+          words: (
+            <Words
+              label={phrase("plan.endingsWithoutTimedCopies")}
+              value={plan.kindsOff.join(" ")}
+              placeholder={phrase("plan.noneSet")}
+              onChange={(text) => set({ kindsOff: text.split(/[ ,.]+/).filter(Boolean) })}
+            />
+          ),
+        })}
       </Setting>
-      <Setting name="Accepted loss" under="you are warned where the plan may lose more">
-        <Number
-          label="Minutes accepted to lose"
-          value={minutes(plan.accepted)}
-          min={1}
-          max={10080}
-          onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
-        />
-        min of work
+      <Setting name={phrase("plan.acceptedLoss")} under={phrase("plan.youAreWarnedWhereThePlan")}>
+        {phrase("plan.minOfWork", {
+          number: (
+            <Number
+              label={phrase("plan.minutesAcceptedToLose")}
+              value={minutes(plan.accepted)}
+              min={1}
+              max={10080}
+              onChange={(m) => set({ accepted: duration(Math.round(m * 60)) })}
+            />
+          ),
+        })}
       </Setting>
     </>
   );
@@ -314,32 +353,36 @@ function Questions({
   set: (changes: Partial<PlanRecord>) => void;
 }) {
   return (
-    <Setting name="Ask me" under="what went is kept until you answer, or the days are over">
-      when a save takes away
-      <Number
-        label="Share of the parts, in per cent; 0 for never"
-        value={plan.loss.percent}
-        min={0}
-        max={100}
-        onChange={(percent) => set({ loss: { ...plan.loss, percent } })}
-      />
-      % of the parts or a layer of
-      <Number
-        label="Entities a layer must have had"
-        value={plan.loss.entities}
-        min={1}
-        max={1000000}
-        onChange={(entities) => set({ loss: { ...plan.loss, entities } })}
-      />
-      things; wait
-      <Number
-        label="Days the version before is kept"
-        value={plan.loss.days}
-        min={1}
-        max={365}
-        onChange={(d) => set({ loss: { ...plan.loss, days: d } })}
-      />
-      days
+    <Setting name={phrase("plan.askMe")} under={phrase("plan.whatWentIsKeptUntilYou")}>
+      {phrase("plan.whenASaveTakesAwayOf", {
+        number: (
+          <Number
+            label={phrase("plan.shareOfThePartsInPer")}
+            value={plan.loss.percent}
+            min={0}
+            max={100}
+            onChange={(percent) => set({ loss: { ...plan.loss, percent } })}
+          />
+        ),
+        number2: (
+          <Number
+            label={phrase("plan.entitiesALayerMustHaveHad")}
+            value={plan.loss.entities}
+            min={1}
+            max={1000000}
+            onChange={(entities) => set({ loss: { ...plan.loss, entities } })}
+          />
+        ),
+        number3: (
+          <Number
+            label={phrase("plan.daysTheVersionBeforeIsKept")}
+            value={plan.loss.days}
+            min={1}
+            max={365}
+            onChange={(d) => set({ loss: { ...plan.loss, days: d } })}
+          />
+        ),
+      })}
     </Setting>
   );
 }
@@ -347,72 +390,88 @@ function Questions({
 function Tests({ plan, set }: { plan: PlanRecord; set: (changes: Partial<PlanRecord>) => void }) {
   return (
     <Setting
-      name="Recovery tests"
-      under="0 for never; unattended, each newest backup is restored aside and read whole"
+      name={phrase("plan.recoveryTests")}
+      under={phrase("plan.0ForNeverUnattendedEachNewest")}
     >
-      ask me after
-      <Number
-        label="Days after which a recovery test is asked for"
-        value={days(plan.proving.askAfter)}
-        min={0}
-        max={366}
-        onChange={(d) => set({ proving: { ...plan.proving, askAfter: duration(d * DAY) } })}
-      />
-      days; unattended every
-      <Number
-        label="Days between unattended tests"
-        value={days(plan.proving.unattended)}
-        min={0}
-        max={366}
-        onChange={(d) => set({ proving: { ...plan.proving, unattended: duration(d * DAY) } })}
-      />
-      days
+      {phrase("plan.askMeAfterDaysUnattendedEvery", {
+        number: (
+          <Number
+            label={phrase("plan.daysAfterWhichARecoveryTest")}
+            value={days(plan.proving.askAfter)}
+            min={0}
+            max={366}
+            onChange={(d) => set({ proving: { ...plan.proving, askAfter: duration(d * DAY) } })}
+          />
+        ),
+        number2: (
+          <Number
+            label={phrase("plan.daysBetweenUnattendedTests")}
+            value={days(plan.proving.unattended)}
+            min={0}
+            max={366}
+            onChange={(d) => set({ proving: { ...plan.proving, unattended: duration(d * DAY) } })}
+          />
+        ),
+      })}
     </Setting>
   );
 }
 
 const minutes = (iso: string) => seconds(iso) / 60;
 const days = (iso: string) => Math.round(seconds(iso) / DAY);
-const orNever = (n: number, unit: string) => (n === 0 ? "never" : `${n} ${unit}`);
+const orNever = (n: number, words: "plan.orDays" | "plan.minAfterTheLastSave") =>
+  n === 0 ? phrase("plan.never") : phrase(words, { n });
 
 /** What a closed section says. */
 function summaries(plan: PlanRecord, proposed: CompactingProposal | undefined) {
   const pauses = [
-    plan.handsOff.process && `while ${plan.handsOff.process} runs`,
-    plan.handsOff.file && `while ${plan.handsOff.file} stands`,
-    plan.handsOff.growing && "while the document grows",
+    plan.handsOff.process && phrase("plan.whileRuns", { process: plan.handsOff.process }),
+    plan.handsOff.file && phrase("plan.whileStands", { file: plan.handsOff.file }),
+    plan.handsOff.growing && phrase("plan.whileTheDocumentGrows"),
   ].filter(Boolean);
   return {
-    when: `${seconds(plan.quiet)} s of quiet, ${minutes(plan.hardLimit)} min at most`,
+    when: phrase("plan.sOfQuietMinAtMost2", {
+      seconds: seconds(plan.quiet),
+      minutes: minutes(plan.hardLimit),
+    }),
     many: [
       olderWords(plan.keep),
-      plan.projectRoom > 0 && `the project within ${plan.projectRoom / GB} GB`,
+      plan.projectRoom > 0 &&
+        phrase("plan.theProjectWithinGb", { projectRoom: plan.projectRoom / GB }),
     ]
       .filter(Boolean)
       .join("; "),
     programs: autosaveWords(plan.programCopies),
     older: compactingWords(plan.compacting, proposed),
-    pauses: pauses.join(", ") || "none",
+    pauses: pauses.join(", ") || phrase("plan.none"),
     out:
       plan.light.pictures || plan.light.entries.length > 0
-        ? `every ${plan.light.fullEvery}th backup is full`
-        : "nothing: every backup is full",
-    remind: orNever(minutes(plan.reminder), "min after the last save"),
-    ask: plan.loss.percent === 0 ? "never" : `from ${plan.loss.percent} % of the parts`,
-    tests: `asked for after ${orNever(days(plan.proving.askAfter), "days")}`,
+        ? phrase("plan.everyThBackupIsFull", { fullEvery: plan.light.fullEvery })
+        : phrase("plan.nothingEveryBackupIsFull"),
+    remind: orNever(minutes(plan.reminder), "plan.minAfterTheLastSave"),
+    ask:
+      plan.loss.percent === 0
+        ? phrase("plan.never")
+        : phrase("plan.fromOfTheParts", { percent: plan.loss.percent }),
+    tests: phrase("plan.askedForAfter", {
+      orNever: orNever(days(plan.proving.askAfter), "plan.orDays"),
+    }),
   };
 }
 
 /** What is kept besides the newest, in a few words. */
 export function olderWords(keep: Counts): string {
   const spans = [
-    seconds(keep.hourly) > 0 && `hourly for ${Math.round(seconds(keep.hourly) / DAY)} days`,
-    seconds(keep.daily) > 0 && `daily for ${Math.round(seconds(keep.daily) / DAY)} days`,
-    seconds(keep.weekly) > 0 && `weekly for ${Math.round(seconds(keep.weekly) / (7 * DAY))} weeks`,
-    keep.ring > 0 && `a ring of ${keep.ring}`,
-    keep.room > 0 && `within ${keep.room / GB} GB`,
+    seconds(keep.hourly) > 0 &&
+      phrase("plan.hourlyForDays", { round: Math.round(seconds(keep.hourly) / DAY) }),
+    seconds(keep.daily) > 0 &&
+      phrase("plan.dailyForDays", { round: Math.round(seconds(keep.daily) / DAY) }),
+    seconds(keep.weekly) > 0 &&
+      phrase("plan.weeklyForWeeks", { round: Math.round(seconds(keep.weekly) / (7 * DAY)) }),
+    keep.ring > 0 && phrase("plan.aRingOf", { ring: keep.ring }),
+    keep.room > 0 && phrase("plan.withinGb", { room: keep.room / GB }),
   ].filter(Boolean);
-  return spans.join(", ") || "nothing older";
+  return spans.join(", ") || phrase("plan.nothingOlder");
 }
 
 function Section(props: { value: string; title: string; says: string; children: ReactNode }) {
@@ -462,10 +521,10 @@ export function Form({
   const says = summaries(plan, useCompacting(project).data?.proposed);
   return (
     <Accordion.Root multiple collapsible lazyMount>
-      <Section value="when" title="When exactly" says={says.when}>
+      <Section value="when" title={phrase("plan.whenExactly")} says={says.when}>
         <When plan={plan} set={set} />
       </Section>
-      <Section value="many" title="How many exactly" says={says.many}>
+      <Section value="many" title={phrase("plan.howManyExactly")} says={says.many}>
         <Keep
           counts={plan.keep}
           set={(changes) => set({ keep: { ...plan.keep, ...changes } })}
@@ -475,41 +534,41 @@ export function Form({
         {runs && <Steps plan={plan} set={set} />}
       </Section>
       {!runs && (
-        <Section value="programs" title="Autosaves" says={says.programs}>
+        <Section value="programs" title={phrase("plan.autosaves")} says={says.programs}>
           <Autosaves plan={plan} set={set} answer={answer} />
         </Section>
       )}
-      <Section value="older" title="Older versions" says={says.older}>
+      <Section value="older" title={phrase("plan.olderVersions")} says={says.older}>
         <OlderVersions project={project} plan={plan} holds={holds} set={set} />
       </Section>
-      <Section value="pauses" title="Pauses" says={says.pauses}>
+      <Section value="pauses" title={phrase("plan.pauses")} says={says.pauses}>
         <HandsOff plan={plan.handsOff} set={(handsOff) => set({ handsOff })} />
       </Section>
-      <Section value="out" title="Left out" says={says.out}>
+      <Section value="out" title={phrase("plan.leftOut")} says={says.out}>
         <LightCopies light={plan.light} set={(light) => set({ light })} />
       </Section>
       {!runs && (
-        <Section value="remind" title="Reminders" says={says.remind}>
+        <Section value="remind" title={phrase("plan.reminders")} says={says.remind}>
           <Remind plan={plan} set={set} proposed={answer?.reminder} />
         </Section>
       )}
-      <Section value="ask" title="Questions" says={says.ask}>
+      <Section value="ask" title={phrase("plan.questions")} says={says.ask}>
         <Questions plan={plan} set={set} />
       </Section>
-      <Section value="tests" title="Regular tests" says={says.tests}>
+      <Section value="tests" title={phrase("plan.regularTests")} says={says.tests}>
         <Tests plan={plan} set={set} />
       </Section>
       <Section
         value="beside"
-        title="Beside the project"
-        says="templates, presets, linked files elsewhere"
+        title={phrase("plan.besideTheProject")}
+        says={phrase("plan.templatesPresetsLinkedFilesElsewhere")}
       >
         {beside}
       </Section>
       <Section
         value="runs"
-        title="Files of a run"
-        says={runs ? "set-up, restart and result of each step" : "none belong together"}
+        title={phrase("plan.filesOfARun")}
+        says={runs ? phrase("plan.setUpRestartAndResultOf") : phrase("plan.noneBelongTogether")}
       >
         {children}
       </Section>

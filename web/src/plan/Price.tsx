@@ -4,19 +4,22 @@ import { usePrice, useSession } from "../api/queries";
 import { Failure } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
-import { seconds, size } from "../shared/words";
+import { seconds, size, decimal } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** "Of each copy 2.1 MB are pictures and such, 0.4 MB history, 0.5 MB the work itself." */
 function insideWords({ inside, largest, size: bytes }: PriceView): string {
-  if (!largest) return "There is no document yet.";
+  if (!largest) return phrase("plan.thereIsNoDocumentYet");
   const name = largest.slice(largest.lastIndexOf("/") + 1);
-  if (!inside) return `${name}: ${size(bytes)}; what is inside cannot be told for its kind.`;
+  if (!inside) return phrase("plan.whatIsInsideCannotBeTold", { name, size: size(bytes) });
   const parts = [
-    inside.attachments > 0 ? `${size(inside.attachments)} pictures and other attachments` : "",
-    inside.history > 0 ? `${size(inside.history)} history` : "",
-    `${size(inside.rest)} the work itself`,
+    inside.attachments > 0
+      ? phrase("plan.picturesAndOtherAttachments", { size: size(inside.attachments) })
+      : "",
+    inside.history > 0 ? phrase("plan.history", { size: size(inside.history) }) : "",
+    phrase("plan.theWorkItself", { size: size(inside.rest) }),
   ].filter(Boolean);
-  return `Of the ${size(bytes)} of ${name}: ${parts.join(", ")}.`;
+  return phrase("plan.ofTheOf", { size: size(bytes), name, parts: parts.join(", ") });
 }
 
 /** What a copy costs in each place, and what is inside that is paid for each time. */
@@ -28,16 +31,16 @@ export function Price({ project, document }: { project: string; document: string
   return (
     <Box py="3" borderBottom="1px solid" borderColor="hairline">
       <Text fontSize="14px" fontWeight="650">
-        What a backup costs, as measured
+        {phrase("plan.whatABackupCostsAsMeasured")}
       </Text>
       <Table.Root size="sm" mt="1" fontSize="13px">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader>Folder</Table.ColumnHeader>
-            <Table.ColumnHeader textAlign="end">One backup</Table.ColumnHeader>
-            <Table.ColumnHeader textAlign="end">Within a day</Table.ColumnHeader>
-            <Table.ColumnHeader textAlign="end">Free</Table.ColumnHeader>
-            <Table.ColumnHeader>Full</Table.ColumnHeader>
+            <Table.ColumnHeader>{phrase("common.folder")}</Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end">{phrase("plan.oneBackup")}</Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end">{phrase("plan.withinADay")}</Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end">{phrase("plan.free")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{phrase("plan.full")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>
@@ -47,20 +50,19 @@ export function Price({ project, document }: { project: string; document: string
                 {p.path}
               </Table.Cell>
               <Table.Cell textAlign="end">
-                {p.copying ? `${seconds(p.copying).toFixed(2)} s` : "not measured"}
+                {p.copying ? `${decimal(seconds(p.copying), 2)} s` : phrase("plan.notMeasured")}
               </Table.Cell>
               <Table.Cell textAlign="end">{size(p.aDay)}</Table.Cell>
-              <Table.Cell textAlign="end">{p.here ? size(p.free) : "away"}</Table.Cell>
+              <Table.Cell textAlign="end">{p.here ? size(p.free) : phrase("plan.away")}</Table.Cell>
               <Table.Cell>
-                {p.fullAt ? moment(p.fullAt, zone, now) : "not within a month"}
+                {p.fullAt ? moment(p.fullAt, zone, now) : phrase("plan.notWithinAMonth")}
               </Table.Cell>
             </Table.Row>
           ))}
         </Table.Body>
       </Table.Root>
       <Text fontSize="12px" color="muted" mt="1">
-        {insideWords(price.data)} Backups are made in the background: these seconds are load on the
-        disk, not time you wait.
+        {phrase("plan.backupsAreMadeInTheBackground", { inside: insideWords(price.data) })}
       </Text>
     </Box>
   );

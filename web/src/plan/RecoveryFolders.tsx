@@ -9,6 +9,7 @@ import { Fitness } from "../shared/Fitness";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
 import { size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
+import { phrase } from "../words/phrase";
 
 type Recovery = Project["recoveries"][number];
 
@@ -16,25 +17,31 @@ function Standing({ folder }: { folder: Recovery }) {
   if (!folder.here) {
     return (
       <Text as="span" color="loss">
-        ✕ away: no backups there until it is back
+        {phrase("plan.awayNoBackupsThereUntilIt")}
       </Text>
     );
   }
   if (folder.leaving) {
     return (
       <Text as="span" color="caution">
-        ▲ its backups are being moved to the others, {folder.copies} left
+        {phrase("plan.itsBackupsAreBeingMovedTo", { copies: folder.copies })}
       </Text>
     );
   }
   if (folder.behind !== undefined) {
     return (
       <Text as="span" color="caution">
-        ▲ being caught up: {folder.behind}
+        {phrase("plan.beingCaughtUp", { behind: folder.behind })}
       </Text>
     );
   }
-  return <>{folder.copies === 1 ? "1 backup" : `${folder.copies} backups`}</>;
+  return (
+    <>
+      {folder.copies === 1
+        ? phrase("plan.1Backup")
+        : phrase("plan.backups", { copies: folder.copies })}
+    </>
+  );
 }
 
 /** Where the backups of a project go: each folder gets every one. */
@@ -54,7 +61,10 @@ export function RecoveryFolders({
   const stay = useChange(() => data(api.POST("/api/projects/{id}/recoveries/stay", path)));
   const several = project.recoveries.length > 1;
   return (
-    <Box role="group" aria-label={several ? "Backup folders" : "Backup folder"}>
+    <Box
+      role="group"
+      aria-label={several ? phrase("plan.backupFolders") : phrase("plan.backupFolder")}
+    >
       {project.recoveries.map((folder, i) => (
         <Box key={folder.path} w="100%" mb="1">
           <PathText path={folder.path} size="13px" />
@@ -62,12 +72,15 @@ export function RecoveryFolders({
             <Standing folder={folder} />
             {i === 0 && check && (
               <span>
-                · {check.disk || "unknown disk"} · {size(check.free)} free
+                {phrase("plan.free2", {
+                  value: check.disk || phrase("plan.unknownDisk"),
+                  size: size(check.free),
+                })}
               </span>
             )}
             {folder.leaving && (
               <Quiet needs="PLAN" loading={stay.isPending} onClick={() => stay.mutate(undefined)}>
-                stop moving
+                {phrase("plan.stopMoving")}
               </Quiet>
             )}
             {several && !project.recoveries.some((f) => f.leaving) && (
@@ -75,9 +88,9 @@ export function RecoveryFolders({
                 needs="PLAN"
                 loading={leave.isPending}
                 onClick={() => leave.mutate(folder.path)}
-                aria-label={`Move the backups out of ${folder.path}`}
+                aria-label={phrase("plan.moveTheBackupsOutOf", { path: folder.path })}
               >
-                move the backups out
+                {phrase("plan.moveTheBackupsOut")}
               </Quiet>
             )}
           </Flex>
@@ -95,9 +108,9 @@ export function RecoveryFolders({
       ) : (
         <Flex gap="2" align="center">
           <Side needs="PLAN" over="everything" size="xs" onClick={() => setAdding(true)}>
-            Add a folder
+            {phrase("plan.addAFolder")}
           </Side>
-          <Quiet onClick={() => go("/elsewhere")}>and elsewhere</Quiet>
+          <Quiet onClick={() => go("/elsewhere")}>{phrase("plan.andElsewhere")}</Quiet>
         </Flex>
       )}
     </Box>
@@ -127,10 +140,14 @@ function AddFolder({ project, onDone }: { project: Project; onDone: () => void }
   );
   return (
     <Box w="100%">
-      <FolderPicker label="Another backup folder" value={folder} onChange={setFolder} />
+      <FolderPicker
+        label={phrase("plan.anotherBackupFolder")}
+        value={folder}
+        onChange={setFolder}
+      />
       {check.data && (
         <Box fontSize="12px" mt="1" role="status">
-          <Fitness check={check.data}> Everything the plan keeps is brought there.</Fitness>
+          <Fitness check={check.data}> {phrase("plan.everythingThePlanKeepsIsBrought")}</Fitness>
         </Box>
       )}
       <Failure error={check.error ?? add.error} />
@@ -141,10 +158,10 @@ function AddFolder({ project, onDone }: { project: Project; onDone: () => void }
           loading={add.isPending}
           onClick={() => add.mutate(undefined, { onSuccess: onDone })}
         >
-          Back up there too
+          {phrase("plan.backUpThereToo")}
         </Main>
         <Side size="xs" onClick={onDone}>
-          Cancel
+          {phrase("common.cancel")}
         </Side>
       </Flex>
     </Box>

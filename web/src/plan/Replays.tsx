@@ -4,6 +4,7 @@ import type { AdviceAnswer, Replayed, Sitting } from "../api/schema";
 import { dayKey, moment } from "../shared/dates";
 import { age, count, seconds, size } from "../shared/words";
 import { worked } from "./Advice";
+import { phrase } from "../words/phrase";
 
 const WIDTH = 680;
 const LEFT = 4;
@@ -71,7 +72,7 @@ function Strip({ answer, zone, now }: { answer: AdviceAnswer; zone: string; now:
                 y={i % 2 === 0 ? BASE + 13 : BASE + 25}
                 textAnchor="middle"
               >
-                {loss.watched ? lostWords(loss.lost) : "nobody watched"}
+                {loss.watched ? lostWords(loss.lost) : phrase("plan.nobodyWatched")}
               </text>
             </g>
           );
@@ -86,16 +87,26 @@ function sentence(all: Told[]): string {
   const [mine, ...others] = all;
   if (!mine) return "";
   const n = mine.replayed.losses.filter((l) => l.watched).length;
-  if (n === 0)
-    return "No crash fell into the time that was watched, so nothing would have been lost";
-  const first = `${n === 1 ? "One crash" : `${n} crashes, the file lost each time`}: ${mine.words} would have cost ${lostWords(mine.replayed.lost)} of work`;
+  if (n === 0) return phrase("plan.noCrashFellIntoTheTime");
+  const first = phrase("plan.wouldHaveCostOfWork", {
+    rest: n === 1 ? phrase("plan.oneCrash") : phrase("plan.crashesTheFileLostEachTime", { n }),
+    words: mine.words,
+    lost: lostWords(mine.replayed.lost),
+  });
   return [first, ...others.map((o) => against(o, mine))].join("; ");
 }
 
 function against(other: Told, mine: Told): string {
   const more = other.replayed.copies - mine.replayed.copies;
-  const copies = more === 0 ? "no more" : `${Math.abs(more)} ${more > 0 ? "more" : "fewer"}`;
-  return `${other.words} would have cost ${lostWords(other.replayed.lost)}, with ${copies} copies`;
+  const copies =
+    more === 0
+      ? phrase("plan.noMore")
+      : `${Math.abs(more)} ${more > 0 ? phrase("plan.more2") : phrase("plan.fewer")}`;
+  return phrase("plan.wouldHaveCostWithCopies", {
+    words: other.words,
+    lost: lostWords(other.replayed.lost),
+    copies,
+  });
 }
 
 function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {
@@ -104,7 +115,7 @@ function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {
     <Table.Root size="sm" mt="2" fontSize="13px">
       <Table.Header>
         <Table.Row bg="transparent">
-          <Table.ColumnHeader>Crash</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("plan.crash")}</Table.ColumnHeader>
           {all.map((t) => (
             <Table.ColumnHeader key={t.words} textAlign="end">
               {t.words}
@@ -117,13 +128,15 @@ function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {
           <Table.Row key={loss.at} bg="transparent">
             <Table.Cell>
               {moment(loss.at, zone, now)}
-              {!loss.watched && ", nobody watched: left out"}
+              {!loss.watched && phrase("plan.nobodyWatchedLeftOut")}
             </Table.Cell>
             {all.map((t) => {
               const own = t.replayed.losses[i];
               return (
                 <Table.Cell key={t.words} textAlign="end">
-                  {own ? `${lostWords(own.lost)} · ${own.copies} backups stood` : ""}
+                  {own
+                    ? phrase("plan.backupsStood", { lost: lostWords(own.lost), copies: own.copies })
+                    : ""}
                 </Table.Cell>
               );
             })}
@@ -131,10 +144,10 @@ function Twin({ all, zone, now }: { all: Told[]; zone: string; now: number }) {
         ))}
         {(
           [
-            ["Work lost", (r: Replayed) => lostWords(r.lost)],
-            ["Backups made", (r: Replayed) => String(r.copies)],
-            ["Written", (r: Replayed) => size(r.written)],
-            ["Most room", (r: Replayed) => size(r.peak)],
+            [phrase("plan.workLost"), (r: Replayed) => lostWords(r.lost)],
+            [phrase("plan.backupsMade"), (r: Replayed) => String(r.copies)],
+            [phrase("plan.written"), (r: Replayed) => size(r.written)],
+            [phrase("plan.mostRoom"), (r: Replayed) => size(r.peak)],
           ] as const
         ).map(([name, value]) => (
           <Table.Row key={name} bg="transparent">
@@ -162,7 +175,7 @@ export function Replays(props: {
   if (answer.since === undefined) {
     return (
       <Text color="muted" fontSize="13px" py="3">
-        Once some writes were seen, this plan is replayed over them here.
+        {phrase("plan.onceSomeWritesWereSeenThis")}
       </Text>
     );
   }
@@ -172,7 +185,7 @@ export function Replays(props: {
     const apart = answer.advice.step
       ? count(plan.everySteps, "step")
       : age(seconds(plan.interval) * 1000);
-    all.push({ words: `the proposed ${apart}`, replayed: answer.proposed });
+    all.push({ words: phrase("plan.theProposed", { apart }), replayed: answer.proposed });
   }
   const total = answer.sittings.reduce(
     (sum, s) => sum + (new Date(s.to).getTime() - new Date(s.from).getTime()),
@@ -181,19 +194,22 @@ export function Replays(props: {
   return (
     <Box py="3" borderBottom="1px solid" borderColor="hairline">
       <Text fontSize="14px" fontWeight="650">
-        Your work since {moment(answer.since, zone, now)}, replayed with this plan
+        {phrase("plan.yourWorkSinceReplayedWithThis", { moment: moment(answer.since, zone, now) })}
       </Text>
       <Strip answer={answer} zone={zone} now={now} />
       <Text fontSize="13px">{sentence(all)}.</Text>
       <Text fontSize="12px" color="muted">
-        {worked(`PT${Math.round(total / 1000)}S`)} of work seen; exact where Kavrin watched, pauses
-        left out
-        {answer.unwatched > 0 && `; ${answer.unwatched} crashes nobody watched are not counted`}.
+        {phrase("plan.ofWorkSeenExactWhereKavrin", {
+          worked: worked(`PT${Math.round(total / 1000)}S`),
+          rest:
+            answer.unwatched > 0 &&
+            phrase("plan.crashesNobodyWatchedAreNotCounted", { unwatched: answer.unwatched }),
+        })}
       </Text>
       <Box asChild mt="1">
         <details>
           <Box asChild fontSize="13px" color="muted" cursor="pointer">
-            <summary>Each crash, and what each plan costs</summary>
+            <summary>{phrase("plan.eachCrashAndWhatEachPlan")}</summary>
           </Box>
           <Twin all={all} zone={zone} now={now} />
         </details>

@@ -6,6 +6,7 @@ import { FormDialog } from "../shared/FormDialog";
 import { Failure, Loading, Main, Quiet, Side } from "../shared/parts";
 import { count } from "../shared/words";
 import { Setting, Words } from "../shared/fields";
+import { phrase } from "../words/phrase";
 
 type Role = "SETUP" | "RESTART" | "RESULT";
 
@@ -13,9 +14,9 @@ type Role = "SETUP" | "RESTART" | "RESULT";
 type Draft = Record<Role, { folder: string; pattern: string }>;
 
 const ROLES: [Role, string, string][] = [
-  ["SETUP", "Set-up", "what the run is told; it says where a run lies"],
-  ["RESTART", "Restart file", "the safety: a run goes on from it"],
-  ["RESULT", "Result", "the product: backed up once, then kept"],
+  ["SETUP", phrase("plan.setUp"), phrase("plan.whatTheRunIsToldIt")],
+  ["RESTART", phrase("plan.restartFile"), phrase("plan.theSafetyARunGoesOn")],
+  ["RESULT", phrase("plan.result"), phrase("plan.theProductBackedUpOnceThen")],
 ];
 
 const EMPTY: Draft = {
@@ -41,9 +42,12 @@ function ruleOf(draft: Draft): SetRule {
 }
 
 function steps(run: RunPreview["runs"][number]): string {
-  if (run.from === undefined || run.to === undefined) return "no step yet";
-  const range = run.from === run.to ? `step ${run.from}` : `steps ${run.from} to ${run.to}`;
-  return run.runs > 1 ? `${range}, ${run.runs} runs` : range;
+  if (run.from === undefined || run.to === undefined) return phrase("plan.noStepYet");
+  const range =
+    run.from === run.to
+      ? phrase("plan.step", { from: run.from })
+      : phrase("plan.stepsTo", { from: run.from, to: run.to });
+  return run.runs > 1 ? phrase("plan.runs", { range, runs: run.runs }) : range;
 }
 
 /** What the rule finds on disk at this moment. */
@@ -52,8 +56,10 @@ function Found({ preview }: { preview: RunPreview }) {
     <Box aria-live="polite">
       <Text fontWeight="650" fontSize="13px" mb="1">
         {preview.runs.length === 0
-          ? "No file is called like that set-up yet. New ones join by themselves."
-          : `${count(preview.runs.length, "run folder")} would join, new ones by themselves`}
+          ? phrase("plan.noFileIsCalledLikeThat")
+          : phrase("plan.wouldJoinNewOnesByThemselves", {
+              runFolders: count(preview.runs.length, "run folder"),
+            })}
       </Text>
       <Box maxH="150px" overflow="auto">
         <Table.Root size="sm" css={{ "& td, & th": { borderColor: "hairline", py: "3px" } }}>
@@ -74,7 +80,7 @@ function Found({ preview }: { preview: RunPreview }) {
       </Box>
       {preview.strangers.length > 0 && (
         <Text fontSize="12px" color="muted" mt="1">
-          Fits no name above: {preview.strangers.join(", ")}
+          {phrase("plan.fitsNoNameAbove", { strangers: preview.strangers.join(", ") })}
         </Text>
       )}
     </Box>
@@ -96,62 +102,58 @@ function Editor({ project, onClose }: { project: Project; onClose: () => void })
       open
       size="xl"
       onOpen={(open) => !open && onClose()}
-      title={`Which files of a run belong together in ${project.name}`}
+      title={phrase("plan.whichFilesOfARunBelong", { name: project.name })}
       onSubmit={() => apply(rule)}
       footer={
         <>
           {project.sets && (
             <Side loading={join.isPending} onClick={() => apply(null)}>
-              Treat every file alone
+              {phrase("plan.treatEveryFileAlone")}
             </Side>
           )}
-          <Side onClick={onClose}>Leave it</Side>
+          <Side onClick={onClose}>{phrase("common.leaveIt")}</Side>
           <Main
             type="submit"
             disabled={rule.members.length < 2 || preview.isError}
             loading={join.isPending}
           >
-            These belong together
+            {phrase("plan.theseBelongTogether")}
           </Main>
         </>
       }
     >
       <Text fontSize="13px" color="muted" mb="2">
-        {"{stem}"} is the name the files share, {"{step}"} the step. Leave {"{step}"} out where one
-        file is written again and again; the step is then read from inside it. The folder counts
-        from the set-up; leave it empty if the files lie beside it. Where each process writes a file
-        of its own, {"{n}"} stands for its number, or {"{any}"} for any words, in the name or in the
-        folder: a step then needs all of them.
+        {phrase("plan.isTheNameTheFilesShare")}
       </Text>
       <Grid templateColumns="110px 150px 1fr" gap="2" alignItems="baseline" mb="3">
         <Text color="muted" fontSize="12px">
-          role
+          {phrase("plan.role")}
         </Text>
         <Text color="muted" fontSize="12px">
-          folder
+          {phrase("plan.folder")}
         </Text>
         <Text color="muted" fontSize="12px">
-          name
+          {phrase("plan.name")}
         </Text>
         {ROLES.map(([role, name, why]) => (
           <Row key={role} name={name} why={why}>
             {role === "SETUP" ? (
               <Text fontSize="13px" color="muted">
-                any
+                {phrase("plan.any")}
               </Text>
             ) : (
               <Words
-                label={`Folder of the ${name.toLowerCase()}`}
+                label={phrase("plan.folderOfThe", { name: name.toLowerCase() })}
                 value={draft[role].folder}
-                placeholder="beside it"
+                placeholder={phrase("plan.besideIt")}
                 onChange={(folder) => set(role, { folder })}
               />
             )}
             <Words
               wide
-              label={`Name of the ${name.toLowerCase()}`}
+              label={phrase("plan.nameOfThe", { name: name.toLowerCase() })}
               value={draft[role].pattern}
-              placeholder="none"
+              placeholder={phrase("plan.noneSet")}
               onChange={(pattern) => set(role, { pattern })}
             />
           </Row>
@@ -159,7 +161,9 @@ function Editor({ project, onClose }: { project: Project; onClose: () => void })
       </Grid>
       <Box minH="120px">
         {preview.data && !preview.isError && <Found preview={preview.data} />}
-        {preview.isPending && rule.members.length > 1 && <Loading what="Looking what fits" />}
+        {preview.isPending && rule.members.length > 1 && (
+          <Loading what={phrase("plan.lookingWhatFits")} />
+        )}
         <Failure error={preview.error ?? join.error} />
       </Box>
     </FormDialog>
@@ -184,13 +188,13 @@ export function RunRule({ project }: { project: Project }) {
   const { sets } = project;
   return (
     <Setting
-      name="A document is"
-      under={sets ? undefined : "for solver runs: a set-up with its restart files and results"}
+      name={phrase("plan.aDocumentIs")}
+      under={sets ? undefined : phrase("plan.forSolverRunsASetUp")}
     >
       <Flex align="baseline" gap="2" wrap="wrap">
         {sets ? (
           <Text fontSize="13px">
-            a run:{" "}
+            {phrase("plan.aRun")}{" "}
             {sets.members.map((m) => (
               <Text as="span" key={m.role} fontFamily="mono" fontSize="12px" mr="2">
                 {m.folder === "" ? "" : `${m.folder}/`}
@@ -199,10 +203,12 @@ export function RunRule({ project }: { project: Project }) {
             ))}
           </Text>
         ) : (
-          <Text fontSize="13px">a single file, {project.rule.join(", ")}</Text>
+          <Text fontSize="13px">
+            {phrase("plan.aSingleFile", { rule: project.rule.join(", ") })}
+          </Text>
         )}
         <Quiet needs="PLAN" onClick={() => setOpen(true)}>
-          {sets ? "change what belongs together" : "files that belong together…"}
+          {sets ? phrase("plan.changeWhatBelongsTogether") : phrase("plan.filesThatBelongTogether")}
         </Quiet>
       </Flex>
       {open && <Editor project={project} onClose={() => setOpen(false)} />}

@@ -3,9 +3,10 @@ import type { ReactNode } from "react";
 import type { PlanAnswer, Plan as PlanRecord, Project, Why as WhyRecord } from "../api/schema";
 import { Number, Tick } from "../shared/fields";
 import { Why } from "../shared/Why";
-import { age, count, duration, seconds, size } from "../shared/words";
+import { age, count, duration, seconds, size, decimal } from "../shared/words";
 import { olderWords } from "./PlanForm";
 import { RecoveryFolders } from "./RecoveryFolders";
+import { phrase } from "../words/phrase";
 
 type Set = (changes: Partial<PlanRecord>) => void;
 
@@ -29,14 +30,17 @@ function Block(props: { name: string; setting: ReactNode; children: ReactNode })
 type Past = NonNullable<PlanAnswer["past"]["fileLost"]>;
 
 const PAST = {
-  formula:
-    "Σ[(a₊ − h)² − (a − h)²] / (2Σ(a₊ − a)) on average, max(a₊ − h) at worst; survivor with the work up to h, there from a, the next from a₊",
-  source: "simulated over your recorded work; D. R. Cox, Renewal Theory, 1962",
+  formula: phrase("plan.aHAH2A"),
+  source: phrase("plan.simulatedOverYourRecordedWorkD"),
 };
 
 /** What that way to lose would have cost over the work that was recorded. */
 function pastWords(past: Past): string {
-  return `seen in ${ageOf(past.over)}: ${ageOf(past.mean)} on average, ${ageOf(past.worst)} at worst`;
+  return phrase("plan.seenInOnAverageAtWorst", {
+    age: ageOf(past.over),
+    age2: ageOf(past.mean),
+    age3: ageOf(past.worst),
+  });
 }
 
 /** What was seen outweighs what the settings promise. */
@@ -44,8 +48,8 @@ function atWorst(settings: string | undefined, past: Past | undefined): string {
   const promised = settings === undefined ? undefined : seconds(settings);
   const seen = past === undefined ? 0 : seconds(past.worst);
   return promised === undefined && seen === 0
-    ? "unknown"
-    : `up to ${age(Math.max(promised ?? 0, seen) * 1000)} lost`;
+    ? phrase("plan.unknown")
+    : phrase("plan.upToLost", { age: age(Math.max(promised ?? 0, seen) * 1000) });
 }
 
 function Consequence(props: {
@@ -72,8 +76,11 @@ function Consequence(props: {
           <Text fontWeight="400" fontSize="12px" color="muted">
             {pastWords(props.past)}{" "}
             <Why
-              why={{ ...PAST, filled: `95 % of the moments: ${ageOf(props.past.most)}` }}
-              name={`${props.name}, past`}
+              why={{
+                ...PAST,
+                filled: phrase("plan.95OfTheMoments", { age: ageOf(props.past.most) }),
+              }}
+              name={phrase("plan.past", { name: props.name })}
             />
           </Text>
         )}
@@ -87,17 +94,20 @@ const ageOf = (iso: string) => age(seconds(iso) * 1000);
 function Every({ plan, set }: { plan: PlanRecord; set: Set }) {
   return (
     <>
-      <Number
-        label="Minutes after a change"
-        value={seconds(plan.interval) / 60}
-        min={0}
-        max={10080}
-        step={0.5}
-        onChange={(m) => set({ interval: duration(Math.round(m * 60)) })}
-      />
-      min after a change
+      {phrase("plan.minAfterAChange", {
+        number: (
+          <Number
+            label={phrase("plan.minutesAfterAChange")}
+            value={seconds(plan.interval) / 60}
+            min={0}
+            max={10080}
+            step={0.5}
+            onChange={(m) => set({ interval: duration(Math.round(m * 60)) })}
+          />
+        ),
+      })}
       <Tick
-        label="and on every save"
+        label={phrase("plan.andOnEverySave")}
         on={plan.everySave}
         onChange={(everySave) => set({ everySave })}
       />
@@ -115,53 +125,54 @@ function HowOften({ plan, set, answer }: { plan: PlanRecord; set: Set; answer?: 
   const copying = answer?.inputs.copyTime;
   return (
     <Block
-      name="How often"
-      setting={
-        <>
-          Back up every <Every plan={plan} set={set} />
-        </>
-      }
+      name={phrase("plan.howOften")}
+      setting={<>{phrase("plan.backUpEvery", { every: <Every plan={plan} set={set} /> })}</>}
     >
       {answer && f && (
         <>
           <Consequence
-            name="If the program dies"
+            name={phrase("plan.ifTheProgramDies")}
             value={atWorst(f.programDies, answer.past.programDies)}
             why={f.programDiesWhy}
             past={answer.past.programDies}
           />
           <Consequence
-            name="If the file is lost"
+            name={phrase("plan.ifTheFileIsLost")}
             value={atWorst(f.fileLost, answer.past.fileLost)}
             why={f.fileLostWhy}
             loss={past}
             past={answer.past.fileLost}
           />
           <Consequence
-            name="If the disk is lost"
+            name={phrase("plan.ifTheDiskIsLost")}
             value={
               !answer.past.otherDisk
-                ? "everything: no backup is on another disk"
+                ? phrase("plan.everythingNoBackupIsOnAnother")
                 : atWorst(f.fileLost, answer.past.diskLost)
             }
             loss={!answer.past.otherDisk}
             past={answer.past.diskLost}
           />
           <Consequence
-            name="If the site is lost"
+            name={phrase("plan.ifTheSiteIsLost")}
             value={
               answer.past.elsewhere
                 ? atWorst(f.fileLost, answer.past.siteLost)
-                : "everything: nothing is elsewhere"
+                : phrase("plan.everythingNothingIsElsewhere")
             }
             past={answer.past.siteLost}
           />
           <Consequence
-            name="Written"
+            name={phrase("plan.written")}
             value={
               f.loadPerHour > 0
-                ? `${size(f.loadPerHour)} an hour of work${copying ? `, ${seconds(copying).toFixed(2)} s each` : ""}`
-                : "nothing by itself"
+                ? phrase("plan.anHourOfWork", {
+                    size: size(f.loadPerHour),
+                    rest: copying
+                      ? phrase("plan.sEach", { seconds: decimal(seconds(copying), 2) })
+                      : "",
+                  })
+                : phrase("plan.nothingByItself")
             }
             why={f.loadWhy}
           />
@@ -172,12 +183,15 @@ function HowOften({ plan, set, answer }: { plan: PlanRecord; set: Set; answer?: 
 }
 
 function roomWords(answer: PlanAnswer, kept: number, bin: number, autosaves = 0): string {
-  const folders = answer.inputs.places > 1 ? ` in ${answer.inputs.places} folders` : "";
+  const folders =
+    answer.inputs.places > 1
+      ? ` ${phrase("plan.inFolders", { places: answer.inputs.places })}`
+      : "";
   const parts = [
-    autosaves > 0 && `${size(autosaves)} of it autosaves`,
-    bin > 0 && `${size(bin)} the bin`,
+    autosaves > 0 && phrase("plan.ofItAutosaves", { size: size(autosaves) }),
+    bin > 0 && phrase("plan.theBin", { size: size(bin) }),
   ].filter(Boolean);
-  return [`up to ${size(kept + bin)}${folders}`, ...parts].join(", ");
+  return [phrase("plan.upTo", { size: size(kept + bin), folders }), ...parts].join(", ");
 }
 
 function HowMany({ plan, set, answer }: { plan: PlanRecord; set: Set; answer?: PlanAnswer }) {
@@ -185,36 +199,39 @@ function HowMany({ plan, set, answer }: { plan: PlanRecord; set: Set; answer?: P
   const timed = seconds(plan.interval) > 0 || plan.everySave;
   return (
     <Block
-      name="How many"
+      name={phrase("plan.howMany")}
       setting={
         <>
-          Keep the newest
-          <Number
-            label="Newest copies to keep"
-            value={plan.keep.newest}
-            min={0}
-            max={100000}
-            onChange={(n) => set({ keep: { ...plan.keep, newest: Math.round(n) } })}
-          />
+          {phrase("plan.keepTheNewest", {
+            number: (
+              <Number
+                label={phrase("plan.newestCopiesToKeep")}
+                value={plan.keep.newest}
+                min={0}
+                max={100000}
+                onChange={(n) => set({ keep: { ...plan.keep, newest: Math.round(n) } })}
+              />
+            ),
+          })}
         </>
       }
     >
-      <Consequence name="and older ones" value={olderWords(plan.keep)} />
+      <Consequence name={phrase("plan.andOlderOnes")} value={olderWords(plan.keep)} />
       {answer && f && (
         <>
           <Consequence
-            name="Reaches back"
+            name={phrase("plan.reachesBack")}
             value={
               !timed
-                ? "to what you back up by hand"
+                ? phrase("plan.toWhatYouBackUpBy")
                 : f.reachFrom === f.reachTo
                   ? ageOf(f.reachFrom)
-                  : `${ageOf(f.reachFrom)} to ${ageOf(f.reachTo)}`
+                  : phrase("plan.to2", { age: ageOf(f.reachFrom), age2: ageOf(f.reachTo) })
             }
             why={f.reachWhy}
           />
           <Consequence
-            name="Room"
+            name={phrase("plan.room")}
             value={roomWords(answer, f.footprint + f.programs.room, f.bin, f.programs.room)}
             why={f.footprintWhy}
           />
@@ -228,45 +245,51 @@ function HowOftenSteps({ plan, set, answer }: { plan: PlanRecord; set: Set; answ
   const run = answer?.run;
   return (
     <Block
-      name="How often"
+      name={phrase("plan.howOften")}
       setting={
         <>
-          Back up every
-          <Number
-            label="Steps between copies"
-            value={plan.everySteps}
-            min={0}
-            max={1_000_000}
-            onChange={(n) => set({ everySteps: Math.round(n) })}
-          />
-          steps, or <Every plan={plan} set={set} />
+          {phrase("plan.backUpEveryStepsOr", {
+            number: (
+              <Number
+                label={phrase("plan.stepsBetweenCopies")}
+                value={plan.everySteps}
+                min={0}
+                max={1_000_000}
+                onChange={(n) => set({ everySteps: Math.round(n) })}
+              />
+            ),
+            every: <Every plan={plan} set={set} />,
+          })}
         </>
       }
     >
       {run && (
         <>
           <Consequence
-            name="If the solver dies"
-            value={`up to 1 step lost${run.step ? `, ${ageOf(run.step)}` : ""}`}
+            name={phrase("plan.ifTheSolverDies")}
+            value={phrase("plan.upTo1StepLost", { rest: run.step ? `, ${ageOf(run.step)}` : "" })}
             why={{
-              formula: "each step is written as soon as it is computed",
-              filled: run.step === undefined ? "no two steps seen yet" : ageOf(run.step),
-              source: "common practice, no source",
+              formula: phrase("plan.eachStepIsWrittenAsSoon"),
+              filled: run.step === undefined ? phrase("plan.noTwoStepsSeenYet") : ageOf(run.step),
+              source: phrase("plan.commonPracticeNoSource"),
             }}
           />
           <Consequence
-            name="If files are lost"
+            name={phrase("plan.ifFilesAreLost")}
             value={
               run.lostSteps === 0
-                ? "unknown"
-                : `up to ${count(run.lostSteps, "step")} lost${run.lost ? `, ${ageOf(run.lost)}` : ""}`
+                ? phrase("plan.unknown")
+                : phrase("plan.upToLost2", {
+                    steps: count(run.lostSteps, "step"),
+                    rest: run.lost ? `, ${ageOf(run.lost)}` : "",
+                  })
             }
             why={run.lostWhy}
             loss={run.warnings.some((w) => w.startsWith("You may lose"))}
           />
           <Consequence
-            name="Written"
-            value={`${size(run.loadPerHour)} an hour of computing`}
+            name={phrase("plan.written")}
+            value={phrase("plan.anHourOfComputing", { size: size(run.loadPerHour) })}
             why={run.loadWhy}
           />
         </>
@@ -280,38 +303,41 @@ function HowManySteps({ plan, set, answer }: { plan: PlanRecord; set: Set; answe
   const run = answer?.run;
   return (
     <Block
-      name="How many"
+      name={phrase("plan.howMany")}
       setting={
         <>
-          Keep the last
-          <Number
-            label="Restart files to keep"
-            value={runs.restarts}
-            min={0}
-            max={100000}
-            onChange={(n) => set({ runs: { ...runs, restarts: Math.round(n) } })}
-          />
-          restarts, results of every
-          <Number
-            label="Steps between kept results"
-            value={runs.everyResult}
-            min={0}
-            max={100000}
-            onChange={(n) => set({ runs: { ...runs, everyResult: Math.round(n) } })}
-          />
-          steps
+          {phrase("plan.keepTheLastRestartsResultsOf", {
+            number: (
+              <Number
+                label={phrase("plan.restartFilesToKeep")}
+                value={runs.restarts}
+                min={0}
+                max={100000}
+                onChange={(n) => set({ runs: { ...runs, restarts: Math.round(n) } })}
+              />
+            ),
+            number2: (
+              <Number
+                label={phrase("plan.stepsBetweenKeptResults")}
+                value={runs.everyResult}
+                min={0}
+                max={100000}
+                onChange={(n) => set({ runs: { ...runs, everyResult: Math.round(n) } })}
+              />
+            ),
+          })}
         </>
       }
     >
       {answer && run && (
         <>
           <Consequence
-            name="Reaches back"
-            value={`${run.reachFrom} to ${run.reachTo} steps`}
+            name={phrase("plan.reachesBack")}
+            value={phrase("plan.toSteps", { reachFrom: run.reachFrom, reachTo: run.reachTo })}
             why={run.reachWhy}
           />
           <Consequence
-            name="Room"
+            name={phrase("plan.room")}
             value={roomWords(answer, run.footprint, run.bin)}
             why={run.footprintWhy}
           />
@@ -350,7 +376,7 @@ export function ThreeSettings(props: {
       )}
       <Box px="4" py="2" borderLeft="1px solid" borderColor="hairline">
         <Text as="h2" fontSize="13px" color="muted">
-          Where
+          {phrase("plan.where")}
         </Text>
         <RecoveryFolders project={project} check={answer?.recovery} />
       </Box>

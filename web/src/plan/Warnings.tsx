@@ -2,6 +2,7 @@ import { Flex } from "@chakra-ui/react";
 import type { PlanAnswer } from "../api/schema";
 import { Notice } from "../shared/parts";
 import { count, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** What to hear before choosing a plan. */
 export function Warnings({ answer, dirty }: { answer: PlanAnswer; dirty: boolean }) {
@@ -17,9 +18,11 @@ export function Warnings({ answer, dirty }: { answer: PlanAnswer; dirty: boolean
       ))}
       {drops > 0 && (
         <Notice tone="caution">
-          Applying this moves {count(drops, "backup")} ({size(answer.dropBytes)}) to the bin.{" "}
-          {drops === 1 ? "It" : "They"} can be restored from there for 14 days, or until the room is
-          needed.
+          {phrase("plan.applyingThisMovesToTheBin", {
+            backups: count(drops, "backup"),
+            size: size(answer.dropBytes),
+            drops,
+          })}
         </Notice>
       )}
     </Flex>

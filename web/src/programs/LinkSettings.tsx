@@ -5,28 +5,29 @@ import { useApply, useSettingsLook } from "../api/queries";
 import { Failure, Main, Side } from "../shared/parts";
 import { Number, Tick } from "../shared/fields";
 import { duration, given, seconds } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 type Meaning = "ENABLED" | "INTERVAL" | "COUNT" | "FOLDER" | "KEEP_EARLIER";
 
 const MEANINGS: [Meaning, string][] = [
-  ["ENABLED", "switches its autosave on"],
-  ["INTERVAL", "time between autosaves"],
-  ["COUNT", "autosaves it keeps"],
-  ["FOLDER", "folder of its autosaves"],
-  ["KEEP_EARLIER", "keeps the earlier file on save"],
+  ["ENABLED", phrase("programs.switchesItsAutosaveOn")],
+  ["INTERVAL", phrase("programs.timeBetweenAutosaves")],
+  ["COUNT", phrase("programs.autosavesItKeeps")],
+  ["FOLDER", phrase("programs.folderOfItsAutosaves")],
+  ["KEEP_EARLIER", phrase("programs.keepsTheEarlierFileOnSave")],
 ];
 
 const KINDS: [SettingsLink["kind"], string][] = [
-  ["INI", "sections and key = value"],
-  ["PROPERTIES", "key=value, as Java writes it"],
+  ["INI", phrase("programs.sectionsAndKeyValue")],
+  ["PROPERTIES", phrase("programs.keyValueAsJavaWritesIt")],
   ["JSON", "JSON"],
   ["YAML", "YAML"],
   ["XML", "XML"],
-  ["LINES", "key and value a line, another separator"],
-  ["SINGLE", "one value, the whole file"],
-  ["REGISTRY", "exported registry, only read"],
-  ["PROPERTY_LIST", "property list as XML, only read"],
-  ["SQLITE", "SQLite database, only read"],
+  ["LINES", phrase("programs.keyAndValueALineAnother")],
+  ["SINGLE", phrase("programs.oneValueTheWholeFile")],
+  ["REGISTRY", phrase("programs.exportedRegistryOnlyRead")],
+  ["PROPERTY_LIST", phrase("programs.propertyListAsXmlOnlyRead")],
+  ["SQLITE", phrase("programs.sqliteDatabaseOnlyRead")],
 ];
 
 const UNITS: SettingsLink["unit"][] = ["MILLISECONDS", "SECONDS", "MINUTES", "HOURS"];
@@ -81,29 +82,37 @@ function Choice<T extends string>(props: {
 function Wishes({ wanted, set }: { wanted: Wanted; set: (changes: Partial<Wanted>) => void }) {
   return (
     <Flex gap="4" wrap="wrap" align="center" fontSize="13px" mt="2">
-      <Text color="muted">It should be</Text>
-      <Tick label="on" on={wanted.enabled === true} onChange={(on) => set({ enabled: on })} />
+      <Text color="muted">{phrase("programs.itShouldBe")}</Text>
+      <Tick
+        label={phrase("programs.on")}
+        on={wanted.enabled === true}
+        onChange={(on) => set({ enabled: on })}
+      />
       <Flex align="center" gap="1.5">
-        every
-        <Number
-          label="Minutes between its autosaves at most"
-          value={wanted.interval ? seconds(wanted.interval) / 60 : 0}
-          min={0}
-          max={1440}
-          onChange={(m) => set({ interval: m > 0 ? duration(Math.round(m * 60)) : undefined })}
-        />
-        min at most (0: as it is)
+        {phrase("programs.everyMinAtMost0As", {
+          number: (
+            <Number
+              label={phrase("programs.minutesBetweenItsAutosavesAtMost")}
+              value={wanted.interval ? seconds(wanted.interval) / 60 : 0}
+              min={0}
+              max={1440}
+              onChange={(m) => set({ interval: m > 0 ? duration(Math.round(m * 60)) : undefined })}
+            />
+          ),
+        })}
       </Flex>
       <Flex align="center" gap="1.5">
-        keeping
-        <Number
-          label="Autosaves it should keep at least"
-          value={wanted.count ?? 0}
-          min={0}
-          max={10000}
-          onChange={(n) => set({ count: n > 0 ? Math.round(n) : undefined })}
-        />
-        at least (0: as it is)
+        {phrase("programs.keepingAtLeast0AsIt", {
+          number: (
+            <Number
+              label={phrase("programs.autosavesItShouldKeepAtLeast")}
+              value={wanted.count ?? 0}
+              min={0}
+              max={10000}
+              onChange={(n) => set({ count: n > 0 ? Math.round(n) : undefined })}
+            />
+          ),
+        })}
       </Flex>
     </Flex>
   );
@@ -155,13 +164,13 @@ export function LinkSettings({ project, onDone }: { project: Project; onDone: ()
           fontFamily="mono"
           fontSize="13px"
           borderColor="hairline"
-          aria-label="Settings file"
-          placeholder="/home/… or ~/… or $NAME/…"
+          aria-label={phrase("programs.settingsFile")}
+          placeholder={phrase("programs.homeOrOrName")}
           value={link.file}
           onChange={(e) => set({ file: e.target.value, kind: kindOf(e.target.value) })}
         />
         <Choice
-          label="Kind of settings file"
+          label={phrase("programs.kindOfSettingsFile")}
           w="230px"
           value={link.kind}
           options={KINDS}
@@ -173,13 +182,13 @@ export function LinkSettings({ project, onDone }: { project: Project; onDone: ()
             w="60px"
             fontFamily="mono"
             borderColor="hairline"
-            aria-label="Separator between key and value"
+            aria-label={phrase("programs.separatorBetweenKeyAndValue")}
             value={link.separator}
             onChange={(e) => set({ separator: e.target.value })}
           />
         )}
         <Side loading={look.isPending} disabled={link.file.trim() === ""} onClick={read}>
-          Read it
+          {phrase("programs.readIt")}
         </Side>
       </Flex>
       <Failure error={look.error ?? apply.error} />
@@ -191,9 +200,9 @@ export function LinkSettings({ project, onDone }: { project: Project; onDone: ()
                 {words}
               </Text>
               <Choice
-                label={`Key that ${words}`}
+                label={phrase("programs.keyThat", { words })}
                 w="320px"
-                none="no such key"
+                none={phrase("programs.noSuchKey")}
                 value={keys[meaning] ?? ""}
                 options={(seen?.entries.map((e) => e.key) ?? Object.values(keys)).map(
                   (key) => [key, key] as const,
@@ -202,7 +211,7 @@ export function LinkSettings({ project, onDone }: { project: Project; onDone: ()
               />
               {meaning === "INTERVAL" && keys.INTERVAL && (
                 <Choice
-                  label="Unit of the interval"
+                  label={phrase("programs.unitOfTheInterval")}
                   w="130px"
                   value={link.unit}
                   options={UNITS.map((u) => [u, u.toLowerCase()] as const)}
@@ -222,10 +231,10 @@ export function LinkSettings({ project, onDone }: { project: Project; onDone: ()
       )}
       <Flex gap="2" mt="3">
         <Main disabled={!seen && !known} loading={apply.isPending} onClick={() => keep(link)}>
-          Save
+          {phrase("programs.save")}
         </Main>
-        <Side onClick={onDone}>Leave it as it was</Side>
-        {known && <Side onClick={() => keep(undefined)}>Forget the file</Side>}
+        <Side onClick={onDone}>{phrase("programs.leaveItAsItWas")}</Side>
+        {known && <Side onClick={() => keep(undefined)}>{phrase("programs.forgetTheFile")}</Side>}
       </Flex>
     </Box>
   );

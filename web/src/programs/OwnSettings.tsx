@@ -6,6 +6,7 @@ import { Failure, Loading, Main, Notice, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { LinkSettings } from "./LinkSettings";
+import { phrase } from "../words/phrase";
 
 const TONE: Record<Line["standing"], string> = {
   OFF: "loss",
@@ -16,11 +17,11 @@ const TONE: Record<Line["standing"], string> = {
 };
 
 const STANDS: Record<Line["standing"], string> = {
-  OFF: "off",
-  DIFFERS: "differs",
-  MISSING: "not in the file",
-  AS_WANTED: "as wanted",
-  NOT_WANTED: "no wish set",
+  OFF: phrase("programs.off"),
+  DIFFERS: phrase("programs.differs"),
+  MISSING: phrase("programs.notInTheFile"),
+  AS_WANTED: phrase("programs.asWanted"),
+  NOT_WANTED: phrase("programs.noWishSet"),
 };
 
 function Lines({ lines }: { lines: Line[] }) {
@@ -28,11 +29,11 @@ function Lines({ lines }: { lines: Line[] }) {
     <Table.Root size="sm" maxW="860px" mt="2">
       <Table.Header>
         <Table.Row bg="transparent">
-          <Table.ColumnHeader>Setting</Table.ColumnHeader>
-          <Table.ColumnHeader>Key</Table.ColumnHeader>
-          <Table.ColumnHeader>In the file</Table.ColumnHeader>
-          <Table.ColumnHeader>Would be written</Table.ColumnHeader>
-          <Table.ColumnHeader>Stands</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("programs.setting")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("programs.key")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("programs.inTheFile")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("programs.wouldBeWritten")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("programs.stands")}</Table.ColumnHeader>
         </Table.Row>
       </Table.Header>
       <Table.Body>
@@ -71,16 +72,16 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
       <Failure error={allow.error ?? putRight.error ?? undo.error} />
       {differs && view.onlyRead && (
         <Text fontSize="13px" color="muted">
-          Kavrin only reads settings of this kind: set them in {project.program.name}.
+          {phrase("programs.kavrinOnlyReadsSettingsOfThis", { name: project.program.name })}
         </Text>
       )}
       {differs && !view.onlyRead && !view.mayPut && (
         <Flex align="center" gap="3">
           <Side loading={allow.isPending} onClick={() => allow.mutate()}>
-            Let Kavrin correct files in that folder
+            {phrase("programs.letKavrinCorrectFilesInThat")}
           </Side>
           <Text fontSize="13px" color="muted">
-            Until then it only reads there.
+            {phrase("programs.untilThenItOnlyReadsThere")}
           </Text>
         </Flex>
       )}
@@ -91,24 +92,29 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
             loading={putRight.isPending}
             onClick={() => put(insist)}
           >
-            Put it right
+            {phrase("programs.putItRight")}
           </Main>
           {view.runs && !insist && (
-            <Side onClick={() => setInsist(true)}>Although {project.program.name} runs</Side>
+            <Side onClick={() => setInsist(true)}>
+              {phrase("programs.althoughRuns", { name: project.program.name })}
+            </Side>
           )}
           <Text fontSize="13px" color="muted">
             {view.runs
-              ? "It runs, and may write its own settings over this when it closes."
-              : "Only these values change; the file as it was is put aside and can be restored."}
+              ? phrase("programs.itRunsAndMayWriteIts")
+              : phrase("programs.onlyTheseValuesChangeTheFile")}
           </Text>
         </Flex>
       )}
       {view.put && (
         <Text fontSize="13px" color="muted" mt="2">
           {view.put.done
-            ? `Put right ${moment(view.put.at, session.data?.zone ?? "UTC", now)} by ${view.put.who}.`
-            : "Putting it right was cut off: look at the file."}{" "}
-          <Quiet onClick={() => undo.mutate()}>undo</Quiet>
+            ? phrase("programs.putRightBy", {
+                moment: moment(view.put.at, session.data?.zone ?? "UTC", now),
+                who: view.put.who,
+              })
+            : phrase("programs.puttingItRightWasCutOff")}{" "}
+          <Quiet onClick={() => undo.mutate()}>{phrase("programs.undo")}</Quiet>
         </Text>
       )}
     </Box>
@@ -121,16 +127,16 @@ export function OwnSettings({ project }: { project: Project }) {
   const [linking, setLinking] = useState(false);
   const view = program.data;
   if (program.error) return <Failure error={program.error} />;
-  if (!view) return <Loading what="Reading its settings" />;
+  if (!view) return <Loading what={phrase("programs.readingItsSettings")} />;
   if (linking) return <LinkSettings project={project} onDone={() => setLinking(false)} />;
   if (!view.linked) {
     return (
       <Flex align="center" gap="3" mt="2">
         <Side size="xs" onClick={() => setLinking(true)}>
-          Show Kavrin its settings file
+          {phrase("programs.showKavrinItsSettingsFile")}
         </Side>
         <Text fontSize="13px" color="muted">
-          Then Kavrin sees whether its own autosave is on, and can put it right.
+          {phrase("programs.thenKavrinSeesWhetherItsOwn")}
         </Text>
       </Flex>
     );
@@ -139,19 +145,16 @@ export function OwnSettings({ project }: { project: Project }) {
     <Box mt="3">
       <Flex gap="3" align="baseline">
         <Text fontSize="13px" color="muted">
-          Its own settings
+          {phrase("programs.itsOwnSettings")}
         </Text>
         <Text fontFamily="mono" fontSize="13px">
           {view.file ?? project.program.settings?.file}
         </Text>
-        <Quiet onClick={() => setLinking(true)}>change</Quiet>
+        <Quiet onClick={() => setLinking(true)}>{phrase("programs.change")}</Quiet>
       </Flex>
       {view.off && (
         <Box mt="2">
-          <Notice tone="loss">
-            The program&apos;s own autosave is off. Until it is on, Kavrin can only back up what you
-            save.
-          </Notice>
+          <Notice tone="loss">{phrase("programs.theProgramsOwnAutosaveIsOff")}</Notice>
         </Box>
       )}
       {view.problem && (

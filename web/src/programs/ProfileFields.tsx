@@ -7,6 +7,7 @@ import { Quiet, Side } from "../shared/parts";
 import { useSettled } from "../shared/useSettled";
 import { count } from "../shared/words";
 import { KINDS, type OwnFilesForm, type ProfileForm } from "./profile";
+import { phrase } from "../words/phrase";
 
 function Line(props: {
   label: string;
@@ -74,7 +75,7 @@ function PasteNames({ onTake }: { onTake: (pattern: string) => void }) {
   if (text === undefined) {
     return (
       <Side size="xs" mr="2" onClick={() => setText("")}>
-        propose a pattern from names
+        {phrase("programs.proposeAPatternFromNames")}
       </Side>
     );
   }
@@ -86,21 +87,25 @@ function PasteNames({ onTake }: { onTake: (pattern: string) => void }) {
         fontFamily="mono"
         fontSize="12px"
         borderColor="hairline"
-        aria-label="Names of copies, one a line"
-        placeholder="paste two or three file names of copies, one a line"
+        aria-label={phrase("programs.namesOfCopiesOneALine")}
+        placeholder={phrase("programs.pasteTwoOrThreeFileNames")}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
       {names.length > 0 && guesses.data?.length === 0 && (
         <Text fontSize="12px" color="muted">
-          None of these names holds the name of a document that is known.
+          {phrase("programs.noneOfTheseNamesHoldsThe")}
         </Text>
       )}
       {guesses.data?.slice(0, 3).map((g) => (
         <Flex key={g.document + g.pattern} gap="2" fontSize="13px" align="center" mt="1">
           <Text fontFamily="mono">{g.pattern}</Text>
           <Text color="muted">
-            fits {g.fits} of {names.length}, for {g.document}
+            {phrase("programs.fitsOfFor", {
+              fits: g.fits,
+              names: names.length,
+              document: g.document,
+            })}
           </Text>
           <Quiet
             onClick={() => {
@@ -108,7 +113,7 @@ function PasteNames({ onTake }: { onTake: (pattern: string) => void }) {
               setText(undefined);
             }}
           >
-            use it
+            {phrase("programs.useIt")}
           </Quiet>
         </Flex>
       ))}
@@ -122,8 +127,11 @@ function Finds({ matches }: { matches: Matches }) {
     <Text fontSize="12px" color={matches.problem ? "caution" : "muted"} pl="1">
       {matches.problem ??
         (matches.count === 0
-          ? "finds nothing now"
-          : `finds ${count(matches.count, "file")} now: ${matches.files.join(", ")}`)}
+          ? phrase("programs.findsNothingNow")
+          : phrase("programs.findsNow", {
+              files: count(matches.count, "file"),
+              files2: matches.files.join(", "),
+            }))}
     </Text>
   );
 }
@@ -139,13 +147,12 @@ function OwnFiles({
   const change = (index: number, changes: Partial<OwnFilesForm>) =>
     onChange(value.map((o, i) => (i === index ? { ...o, ...changes } : o)));
   return (
-    <Box role="group" aria-label="Its own files" mt="4">
+    <Box role="group" aria-label={phrase("programs.itsOwnFiles")} mt="4">
       <Text fontSize="13px" fontWeight="600">
-        Its own files
+        {phrase("programs.itsOwnFiles")}
       </Text>
       <Text fontSize="12px" color="muted" mb="1">
-        Templates, tool presets, libraries, arrangements of windows, preferences: no documents, and
-        work all the same. Names with * are parted by spaces.
+        {phrase("programs.templatesToolPresetsLibrariesArrangementsOf")}
       </Text>
       {value.map((o, i) => (
         <Flex key={i} gap="2" align="center" mb="1.5" wrap="wrap">
@@ -154,7 +161,7 @@ function OwnFiles({
             w="260px"
             fontFamily="mono"
             borderColor="hairline"
-            aria-label={`Folder of its own files ${i + 1}`}
+            aria-label={phrase("programs.folderOfItsOwnFiles", { i: i + 1 })}
             placeholder="~/.config/program/*"
             value={o.folder}
             onChange={(e) => change(i, { folder: e.target.value })}
@@ -164,16 +171,18 @@ function OwnFiles({
             w="240px"
             fontFamily="mono"
             borderColor="hairline"
-            aria-label={`Names of its own files ${i + 1}`}
+            aria-label={phrase("programs.namesOfItsOwnFiles", { i: i + 1 })}
             placeholder="*.preset *.layout"
             value={o.names}
             onChange={(e) => change(i, { names: e.target.value })}
           />
-          <Quiet onClick={() => onChange(value.filter((_, j) => j !== i))}>remove</Quiet>
+          <Quiet onClick={() => onChange(value.filter((_, j) => j !== i))}>
+            {phrase("programs.remove")}
+          </Quiet>
         </Flex>
       ))}
       <Side size="xs" onClick={() => onChange([...value, { folder: "", names: "" }])}>
-        add a folder of its own files
+        {phrase("programs.addAFolderOfItsOwn")}
       </Side>
     </Box>
   );
@@ -196,77 +205,76 @@ export function ProfileFields({
   return (
     <Box maxW="720px">
       <Line
-        label="Program"
-        hint="as you call it"
+        label={phrase("programs.program")}
+        hint={phrase("programs.asYouCallIt")}
         value={form.name}
         onChange={(name) => set({ name })}
       />
       <Line
-        label="Its process"
-        hint="words that stand in its command line; without them a crash can only be told by its lock file"
+        label={phrase("programs.itsProcess")}
+        hint={phrase("programs.wordsThatStandInItsCommand")}
         mono
         value={form.process}
         onChange={(process) => set({ process })}
       />
       <Line
-        label="Lock file"
-        hint="a file it keeps beside an open document, such as .{stem}.open"
+        label={phrase("programs.lockFile")}
+        hint={phrase("programs.aFileItKeepsBesideAn")}
         mono
         value={form.sessionSign}
         onChange={(sessionSign) => set({ sessionSign })}
       />
       <Line
-        label="What stands in the lock file"
-        hint="such as {user}@{host}:{pid}; empty to take numbers and names for what they look like"
+        label={phrase("programs.whatStandsInTheLockFile")}
+        hint={phrase("programs.suchAsEmptyToTakeNumbers")}
         mono
         value={form.lockText}
         onChange={(lockText) => set({ lockText })}
       />
       <Flex gap="3" wrap="wrap">
         <Line
-          label="Crash log in"
-          hint="as seen from the document, or ~/…"
+          label={phrase("programs.crashLogIn")}
+          hint={phrase("programs.asSeenFromTheDocumentOr")}
           mono
           w="220px"
           value={form.logFolder}
           onChange={(logFolder) => set({ logFolder })}
         />
         <Line
-          label="called"
-          hint="such as session-{n}.log"
+          label={phrase("programs.called")}
+          hint={phrase("programs.suchAsSessionLog")}
           mono
           w="200px"
           value={form.logPattern}
           onChange={(logPattern) => set({ logPattern })}
         />
         <Line
-          label="says of a crash"
-          hint="empty if there being one says enough"
+          label={phrase("programs.saysOfACrash")}
+          hint={phrase("programs.emptyIfThereBeingOneSays")}
           w="220px"
           value={form.logWords}
           onChange={(logWords) => set({ logWords })}
         />
       </Flex>
       <Line
-        label="Writes a copy of its own every … minutes"
-        hint="leave empty if you do not know; the worst case is then unknown"
+        label={phrase("programs.writesACopyOfItsOwn")}
+        hint={phrase("programs.leaveEmptyIfYouDoNot")}
         w="100px"
         value={form.everyMinutes}
         onChange={(everyMinutes) => set({ everyMinutes })}
       />
       <Text fontSize="13px" fontWeight="600">
-        What it leaves behind
+        {phrase("programs.whatItLeavesBehind")}
       </Text>
       <Text fontSize="12px" color="muted" mb="1">
-        Holes: {"{stem} {ext} {n} {time} {step} {any}"}. A folder without / at its start is seen
-        from the document; ~, $NAME, * and {"{stem}"} may stand in it.
+        {phrase("programs.holesAFolderWithoutAtIts")}
       </Text>
       {form.leftovers.map((l, i) => (
         <Box key={i} mb="1.5">
           <Flex gap="2" align="center">
             <NativeSelect.Root size="sm" w="240px">
               <NativeSelect.Field
-                aria-label={`Kind of leftover ${i + 1}`}
+                aria-label={phrase("programs.kindOfLeftover", { i: i + 1 })}
                 borderColor="hairline"
                 value={l.kind}
                 onChange={(e) => leftover(i, { kind: e.target.value as typeof l.kind })}
@@ -284,7 +292,7 @@ export function ProfileFields({
               w="150px"
               fontFamily="mono"
               borderColor="hairline"
-              aria-label={`Folder of leftover ${i + 1}`}
+              aria-label={phrase("programs.folderOfLeftover", { i: i + 1 })}
               value={l.folder}
               onChange={(e) => leftover(i, { folder: e.target.value })}
             />
@@ -293,12 +301,12 @@ export function ProfileFields({
               w="200px"
               fontFamily="mono"
               borderColor="hairline"
-              aria-label={`Name pattern of leftover ${i + 1}`}
+              aria-label={phrase("programs.namePatternOfLeftover", { i: i + 1 })}
               value={l.pattern}
               onChange={(e) => leftover(i, { pattern: e.target.value })}
             />
             <Quiet onClick={() => set({ leftovers: form.leftovers.filter((_, j) => j !== i) })}>
-              remove
+              {phrase("programs.remove")}
             </Quiet>
           </Flex>
           {matches.data?.[i] && <Finds matches={matches.data[i]} />}
@@ -315,7 +323,7 @@ export function ProfileFields({
           set({ leftovers: [...form.leftovers, { kind: "AUTOSAVE", folder: ".", pattern: "" }] })
         }
       >
-        add a kind of leftover
+        {phrase("programs.addAKindOfLeftover")}
       </Side>
       <OwnFiles value={form.ownFiles} onChange={(ownFiles) => set({ ownFiles })} />
     </Box>

@@ -10,6 +10,7 @@ import { ShareProfile } from "./ShareProfile";
 import { toForm, toProfile } from "./profile";
 import { ProfileFields } from "./ProfileFields";
 import { WatchAtWork } from "./WatchAtWork";
+import { phrase } from "../words/phrase";
 
 function Facts({ project }: { project: Project }) {
   const { program } = project;
@@ -23,23 +24,35 @@ function Facts({ project }: { project: Project }) {
   );
   return (
     <Box mt="1">
-      {line("Known by its process", program.process || "not known", true)}
-      {line("Lock file", program.sessionSign ?? "not known", true)}
-      {program.lockText && line("What stands in it", program.lockText, true)}
+      {line(
+        phrase("programs.knownByItsProcess"),
+        program.process || phrase("programs.notKnown"),
+        true,
+      )}
+      {line(phrase("programs.lockFile"), program.sessionSign ?? phrase("programs.notKnown"), true)}
+      {program.lockText && line(phrase("programs.whatStandsInIt"), program.lockText, true)}
       {program.crashLog &&
         line(
-          "Crash log",
+          phrase("programs.crashLog"),
           `${program.crashLog.folder}/${program.crashLog.pattern}` +
-            (program.crashLog.words ? ` saying “${program.crashLog.words}”` : ""),
+            (program.crashLog.words
+              ? ` ${phrase("programs.saying", { words: program.crashLog.words })}`
+              : ""),
           true,
         )}
       {line(
-        "Writes a copy of its own",
-        program.writesEvery ? `every ${age(seconds(program.writesEvery) * 1000)}` : "unknown",
+        phrase("programs.writesACopyOfItsOwn2"),
+        program.writesEvery
+          ? phrase("programs.every", { age: age(seconds(program.writesEvery) * 1000) })
+          : phrase("programs.unknown"),
       )}
       {program.leftovers.map((l) => line(KIND[l.kind] ?? l.kind, `${l.folder}/${l.pattern}`, true))}
       {program.ownFiles.map((o) =>
-        line("Its own files", o.rule.map((name) => `${o.folder}/${name}`).join("  "), true),
+        line(
+          phrase("programs.itsOwnFiles"),
+          o.rule.map((name) => `${o.folder}/${name}`).join("  "),
+          true,
+        ),
       )}
     </Box>
   );
@@ -50,7 +63,7 @@ function Sheet({ line }: { line: ProjectLine }) {
   const apply = useApply(line.id);
   const [form, setForm] = useState<ReturnType<typeof toForm>>();
   const [watching, setWatching] = useState(false);
-  if (!project.data) return <Loading what="Reading the profile" />;
+  if (!project.data) return <Loading what={phrase("programs.readingTheProfile")} />;
   const seen = project.data;
   return (
     <Box px="4" py="3" borderBottom="1px solid" borderColor="hairline">
@@ -59,16 +72,19 @@ function Sheet({ line }: { line: ProjectLine }) {
           {seen.program.name}
         </Text>
         <Text fontSize="13px" color="muted" flex="1">
-          for {line.name} · {line.programRuns ? "runs now" : "does not run now"}
+          {phrase("programs.for", {
+            name: line.name,
+            rest: line.programRuns ? phrase("programs.runsNow") : phrase("programs.doesNotRunNow"),
+          })}
         </Text>
         {!form && !watching && (
           <Flex gap="2" wrap="wrap">
             <Side size="xs" onClick={() => setWatching(true)}>
-              Watch it at work
+              {phrase("programs.watchItAtWork")}
             </Side>
             <ShareProfile project={seen} />
             <Side size="xs" onClick={() => setForm(toForm(seen.program))}>
-              Edit the profile
+              {phrase("programs.editTheProfile")}
             </Side>
           </Flex>
         )}
@@ -91,9 +107,9 @@ function Sheet({ line }: { line: ProjectLine }) {
                 )
               }
             >
-              Save the profile
+              {phrase("programs.saveTheProfile")}
             </Main>
-            <Side onClick={() => setForm(undefined)}>Leave it as it was</Side>
+            <Side onClick={() => setForm(undefined)}>{phrase("programs.leaveItAsItWas")}</Side>
           </Flex>
         </Box>
       ) : watching ? (
@@ -102,8 +118,7 @@ function Sheet({ line }: { line: ProjectLine }) {
         <>
           {isUnknown(seen) ? (
             <Text fontSize="13px" color="caution" mt="1">
-              Nothing is known of its program yet: its autosaves are not kept, and a crash is not
-              noticed. Watch it at work once, or edit the profile.
+              {phrase("programs.nothingIsKnownOfItsProgram")}
             </Text>
           ) : (
             <Facts project={seen} />
@@ -125,15 +140,13 @@ const loudness = (p: ProjectLine) =>
 export function Programs() {
   const overview = useOverview();
   const { go } = useGo();
-  if (overview.isPending) return <Loading what="Looking at the programs" />;
+  if (overview.isPending) return <Loading what={phrase("programs.lookingAtThePrograms")} />;
   const projects = [...(overview.data?.projects ?? [])].sort((a, b) => loudness(b) - loudness(a));
   if (projects.length === 0) {
     return (
-      <Empty title="No program is known yet">
-        <Text mb="3">
-          A profile says where a program leaves copies of its own, and what it calls them.
-        </Text>
-        <Main onClick={() => go("/start")}>Say where the work lies</Main>
+      <Empty title={phrase("programs.noProgramIsKnownYet")}>
+        <Text mb="3">{phrase("programs.aProfileSaysWhereAProgram")}</Text>
+        <Main onClick={() => go("/start")}>{phrase("programs.sayWhereTheWorkLies")}</Main>
       </Empty>
     );
   }
@@ -141,8 +154,12 @@ export function Programs() {
   return (
     <Box>
       <PageHead
-        title={running === 0 ? "No program runs now" : `${count(running, "program")} running`}
-        under="What each program writes by itself, and where. Kavrin keeps it as it is written, and looks there after a crash."
+        title={
+          running === 0
+            ? phrase("programs.noProgramRunsNow")
+            : phrase("programs.running", { programs: count(running, "program") })
+        }
+        under={phrase("programs.whatEachProgramWritesByItself")}
       />
       {projects.map((p) => (
         <Sheet key={p.id} line={p} />

@@ -4,6 +4,7 @@ import type { Project, SharedSheet } from "../api/schema";
 import { useProfileDifference, useImportProfile } from "../api/finding";
 import { Tick } from "../shared/fields";
 import { Failure, Main, Side } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 /** Shows what a sheet from elsewhere changes, and asks for each path that leads outside. */
 function TakeSheet(props: { project: Project; shared: SharedSheet; onDone: () => void }) {
@@ -24,17 +25,19 @@ function TakeSheet(props: { project: Project; shared: SharedSheet; onDone: () =>
       p="3"
       fontSize="13px"
       role="dialog"
-      aria-label="Import a profile"
+      aria-label={phrase("programs.importAProfile")}
     >
       <Failure error={difference.error} />
-      {difference.data && changes.length === 0 && <Text>It would change nothing here.</Text>}
+      {difference.data && changes.length === 0 && (
+        <Text>{phrase("programs.itWouldChangeNothingHere")}</Text>
+      )}
       {changes.map((line) => (
         <Text key={line}>{line}</Text>
       ))}
       {difference.data?.outside.map((path) => (
         <Box key={path} mt="1">
           <Tick
-            label={`Also ${path}, which leads outside`}
+            label={phrase("programs.alsoWhichLeadsOutside", { path })}
             on={confirmed.includes(path)}
             onChange={(on) =>
               setConfirmed(on ? [...confirmed, path] : confirmed.filter((p) => p !== path))
@@ -52,10 +55,10 @@ function TakeSheet(props: { project: Project; shared: SharedSheet; onDone: () =>
             take.mutate({ shared: props.shared, confirmed }, { onSuccess: props.onDone })
           }
         >
-          Import this profile
+          {phrase("programs.importThisProfile")}
         </Main>
         <Side size="xs" onClick={props.onDone}>
-          Leave it
+          {phrase("common.leaveIt")}
         </Side>
       </Flex>
     </Box>
@@ -80,18 +83,18 @@ export function ShareProfile({ project }: { project: Project }) {
     <Flex gap="2" position="relative">
       <Side size="xs" asChild>
         <a href={`/api/projects/${project.id}/profile`} download>
-          Export
+          {phrase("programs.export")}
         </a>
       </Side>
       <Side size="xs" onClick={() => chooser.current?.click()}>
-        Import
+        {phrase("programs.import")}
       </Side>
       <input
         ref={chooser}
         type="file"
         accept=".json,application/json"
         hidden
-        aria-label={`Profile to import for ${project.name}`}
+        aria-label={phrase("programs.profileToImportFor", { name: project.name })}
         onChange={(e) => {
           void read(e.target.files?.[0]);
           e.target.value = "";

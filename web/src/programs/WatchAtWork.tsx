@@ -5,6 +5,7 @@ import { Failure, Main, Side } from "../shared/parts";
 import { useProfile } from "../start/useProfile";
 import { WhatItDoes } from "../start/WhatItDoes";
 import { toProfile } from "./profile";
+import { phrase } from "../words/phrase";
 
 /** Watches the program of a project at work, and proposes a profile to take over. */
 export function WatchAtWork({ project, onDone }: { project: Project; onDone: () => void }) {
@@ -27,9 +28,9 @@ export function WatchAtWork({ project, onDone }: { project: Project; onDone: () 
             )
           }
         >
-          Use this profile
+          {phrase("programs.useThisProfile")}
         </Main>
-        <Side onClick={onDone}>Leave it as it was</Side>
+        <Side onClick={onDone}>{phrase("programs.leaveItAsItWas")}</Side>
       </Flex>
     </Box>
   );

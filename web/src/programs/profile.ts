@@ -1,5 +1,6 @@
 import type { Leftover, ProgramProfile, SettingsLink } from "../api/schema";
 import { duration, seconds } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** Names as one types them, parted by spaces. */
 export interface OwnFilesForm {
@@ -23,9 +24,9 @@ export interface ProfileForm {
 }
 
 export const KINDS = [
-  ["AUTOSAVE", "its own timed copies"],
-  ["RESCUE", "written as it dies"],
-  ["KEPT_BY_SAVE", "earlier version kept by each save"],
+  ["AUTOSAVE", phrase("programs.itsOwnTimedCopies")],
+  ["RESCUE", phrase("programs.writtenAsItDies")],
+  ["KEPT_BY_SAVE", phrase("programs.earlierVersionKeptByEachSave")],
 ] as const;
 
 export function toForm(sheet: ProgramProfile): ProfileForm {
@@ -47,7 +48,7 @@ export function toForm(sheet: ProgramProfile): ProfileForm {
 export function toProfile(form: ProfileForm): ProgramProfile {
   const minutes = Number(form.everyMinutes);
   return {
-    name: form.name.trim() || "unknown program",
+    name: form.name.trim() || phrase("programs.unknownProgram"),
     process: form.process.trim(),
     ...(form.sessionSign.trim() ? { sessionSign: form.sessionSign.trim() } : {}),
     ...(form.lockText.trim() ? { lockText: form.lockText.trim() } : {}),

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { DocumentLine } from "../api/schema";
 import { Key, Quiet, Side } from "../shared/parts";
 import { lostTime } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** From here on a list is searched rather than read. */
 const MANY = 12;
@@ -27,17 +28,17 @@ export function Group(props: {
     <Box borderBottom="1px solid" borderColor="hairline" px="3" py="1.5" fontSize="13px">
       <Flex gap="2" align="baseline">
         <Text flex="1">
-          {at + 1} of {all.length} documents that went down together
+          {phrase("recover.ofDocumentsThatWentDownTogether", { at: at + 1, all: all.length })}
         </Text>
         <Quiet onClick={() => setOpen(!open)} aria-expanded={open}>
-          all
+          {phrase("recover.all")}
         </Quiet>
-        <Quiet onClick={() => next && props.onChoose(next.id)} title="key: d">
-          next
+        <Quiet onClick={() => next && props.onChoose(next.id)} title={phrase("recover.keyD")}>
+          {phrase("recover.next")}
         </Quiet>
       </Flex>
       <Side needs="RESTORE" size="xs" mt="1" onClick={props.onAll}>
-        Recover several <Key>g</Key>
+        {phrase("recover.recoverSeveral")} <Key>g</Key>
       </Side>
       {open && (
         <>
@@ -45,8 +46,8 @@ export function Group(props: {
             <Input
               size="xs"
               my="1"
-              placeholder="find a document"
-              aria-label="Find a document of this crash"
+              placeholder={phrase("recover.findADocument")}
+              aria-label={phrase("recover.findADocumentOfThisCrash")}
               value={words}
               onChange={(e) => setWords(e.target.value)}
             />
@@ -63,11 +64,15 @@ export function Group(props: {
                   {d.name}
                 </Quiet>
                 <Text ml="auto" color="loss" whiteSpace="nowrap">
-                  {d.lostSeconds === undefined ? "nothing whole" : lostTime(d.lostSeconds * 1000)}
+                  {d.lostSeconds === undefined
+                    ? phrase("recover.nothingWhole")
+                    : lostTime(d.lostSeconds * 1000)}
                 </Text>
               </Flex>
             ))}
-            {shown.length === 0 && <Text color="muted">No document has that in its name.</Text>}
+            {shown.length === 0 && (
+              <Text color="muted">{phrase("recover.noDocumentHasThatInIts")}</Text>
+            )}
           </Box>
         </>
       )}

@@ -25,15 +25,21 @@ import { useNow } from "../shared/useNow";
 import { Group } from "./Group";
 import { Allowed, NotAllowed } from "../shared/Allowed";
 import { LookedAt } from "./LookedAt";
+import { phrase } from "../words/phrase";
 
 /** As many as anybody looks through at once. */
 const MORE = 40;
 
-const STEPS = ["Found", "Compare", "Restore", "Proof"] as const;
+const STEPS = [
+  phrase("recover.found"),
+  phrase("common.compare"),
+  phrase("recover.restore"),
+  phrase("recover.proof"),
+] as const;
 
 function Steps({ at }: { at: number }) {
   return (
-    <Flex as="ol" fontSize="13px" listStyleType="none" aria-label="Steps">
+    <Flex as="ol" fontSize="13px" listStyleType="none" aria-label={phrase("recover.steps")}>
       {STEPS.map((step, i) => (
         <Box
           as="li"
@@ -56,38 +62,46 @@ function Steps({ at }: { at: number }) {
 function Title({ desk, zone, now }: { desk: DeskView; zone: string; now: number }) {
   const best = desk.candidates.find((c) => c.state === desk.recommended);
   if (desk.incident?.open && desk.incident.kind === "asked")
-    return <>Is it open on another machine, or was it left behind by a crash?</>;
+    return <>{phrase("recover.isItOpenOnAnotherMachine")}</>;
   if (!best || desk.lostSeconds === undefined) {
-    return <>Nothing whole was found. Here is all that is left.</>;
+    return <>{phrase("recover.nothingWholeWasFoundHereIs")}</>;
   }
   return (
     <>
       {desk.incident ? (
         <>
           <Text as="span" color="loss">
-            You lost {lostTime(desk.lostSeconds * 1000)}
-            {best.step !== undefined && " of computing"}.
+            {phrase("recover.youLost", {
+              lostTime: lostTime(desk.lostSeconds * 1000),
+              rest: best.step !== undefined && ` ${phrase("recover.ofComputing")}`,
+            })}
           </Text>{" "}
           {best.step === undefined
-            ? `Copy ${best.rank}, from ${moment(best.work, zone, now)}, has all the rest.`
-            : `Go on from step ${best.step}, of ${moment(best.work, zone, now)}.`}
+            ? phrase("recover.copyFromHasAllTheRest", {
+                rank: best.rank,
+                moment: moment(best.work, zone, now),
+              })
+            : phrase("recover.goOnFromStepOf", {
+                step: best.step,
+                moment: moment(best.work, zone, now),
+              })}
         </>
       ) : (
-        <>No crash is known. The newest whole copy is from {moment(best.work, zone, now)}.</>
+        <>{phrase("recover.noCrashIsKnownTheNewest", { moment: moment(best.work, zone, now) })}</>
       )}
     </>
   );
 }
 
 function underTitle(desk: DeskView, program: string, zone: string, now: number): string {
-  if (!desk.incident)
-    return "If something did go wrong, say so, and what is left is secured at once.";
+  if (!desk.incident) return phrase("recover.ifSomethingDidGoWrongSay");
   const { from, to, evidence, kind } = desk.incident;
   const a = moment(from, zone, now);
   const b = moment(to, zone, now);
-  const when = a === b ? `at ${b}` : `between ${a} and ${b}`;
-  if (kind === "asked") return `${evidence.join("; ")}. Noticed ${b}.`;
-  const what = kind === "closed" ? "was closed with unsaved work" : "stopped";
+  const when = a === b ? phrase("recover.at", { b }) : phrase("recover.betweenAnd", { a, b });
+  if (kind === "asked") return phrase("recover.noticed", { evidence: evidence.join("; "), b });
+  const what =
+    kind === "closed" ? phrase("recover.wasClosedWithUnsavedWork") : phrase("recover.stopped");
   return `${program} ${what} ${when}. ${evidence.join("; ")}.`;
 }
 
@@ -194,13 +208,13 @@ export function Recover() {
   });
 
   if (overview.isPending || (document !== "" && desk.isPending))
-    return <Loading what="Looking at what survived" />;
+    return <Loading what={phrase("recover.lookingAtWhatSurvived")} />;
   if (!inHand || !desk.data) {
     return (
-      <Empty title="No document yet">
+      <Empty title={phrase("common.noDocumentYet")}>
         <Failure error={desk.error} />
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where your work lies
+          {phrase("recover.sayWhereYourWorkLies")}
         </Main>
       </Empty>
     );
@@ -226,7 +240,7 @@ export function Recover() {
             loading={report.isPending}
             onClick={() => report.mutate(inHand.project.id)}
           >
-            It crashed: secure what is left
+            {phrase("recover.itCrashedSecureWhatIsLeft")}
           </Side>
         )}
         {incident?.open && proven && (
@@ -240,7 +254,7 @@ export function Recover() {
             }
             loading={close.isPending}
           >
-            Dealt with
+            {phrase("recover.dealtWith")}
           </Side>
         )}
       </PageHead>
@@ -257,8 +271,8 @@ export function Recover() {
         >
           <Text>
             {incident.kind === "asked"
-              ? "Nothing is lost as far as is known."
-              : "An autosave is newer than the file. Was it a crash, or did you close it so?"}
+              ? phrase("recover.nothingIsLostAsFarAs")
+              : phrase("recover.anAutosaveIsNewerThanThe")}
           </Text>
           <Side
             needs="RESTORE"
@@ -268,7 +282,7 @@ export function Recover() {
               answer.mutate({ project: incident.project, id: incident.id, crash: true })
             }
           >
-            It crashed
+            {phrase("recover.itCrashed")}
           </Side>
           <Side
             needs="RESTORE"
@@ -278,12 +292,14 @@ export function Recover() {
               answer.mutate({ project: incident.project, id: incident.id, crash: false })
             }
           >
-            {incident.kind === "asked" ? "It is open elsewhere" : "I closed it"}
+            {incident.kind === "asked"
+              ? phrase("recover.itIsOpenElsewhere")
+              : phrase("recover.iClosedIt")}
           </Side>
           <Text color="muted">
             {incident.kind === "asked"
-              ? "What lies there is secured either way."
-              : "Its unsaved work is kept either way. After the same answer twice nobody asks again."}
+              ? phrase("recover.whatLiesThereIsSecuredEither")
+              : phrase("recover.itsUnsavedWorkIsKeptEither")}
           </Text>
         </Flex>
       )}
@@ -307,7 +323,7 @@ export function Recover() {
             flex="1"
             minH="0"
             overflow="auto"
-            aria-label="What survived, best first"
+            aria-label={phrase("recover.whatSurvivedBestFirst")}
             role="region"
             tabIndex={0}
           >
@@ -324,19 +340,18 @@ export function Recover() {
             {candidates.length > shown && (
               <Box p="2">
                 <Side size="xs" onClick={() => setShown(shown + MORE)}>
-                  show more, {candidates.length - shown} are left
+                  {phrase("recover.showMoreAreLeft", { candidates: candidates.length - shown })}
                 </Side>
               </Box>
             )}
             {candidates.length === 0 && (
               <Text p="3" fontSize="13px">
-                Nothing was found. For next time: switch the program&apos;s own copies on, and give
-                this project a plan.{" "}
+                {phrase("recover.nothingWasFoundForNextTime")}{" "}
                 <Side needs="LOOK" over="everything" size="xs" onClick={() => go("/programs")}>
-                  See what its program keeps
+                  {phrase("recover.seeWhatItsProgramKeeps")}
                 </Side>{" "}
                 <Side needs="LOOK" over="everything" size="xs" onClick={() => go("/folders")}>
-                  Look everywhere
+                  {phrase("recover.lookEverywhere")}
                 </Side>
               </Text>
             )}
@@ -349,15 +364,17 @@ export function Recover() {
               B
             </Text>
             <Text>
-              {moment(candidates.find((c) => c.state === b)?.work ?? now, zone, now)}, chosen
+              {phrase("recover.chosen", {
+                moment: moment(candidates.find((c) => c.state === b)?.work ?? now, zone, now),
+              })}
             </Text>
-            <Text color="muted">against</Text>
+            <Text color="muted">{phrase("recover.against")}</Text>
             <Text fontWeight="700" color="clay">
               A
             </Text>
-            <Text>last good save</Text>
+            <Text>{phrase("recover.lastGoodSave")}</Text>
             <Side size="xs" ml="auto" onClick={() => go(`/compare/${document}?a=${a}&b=${b}`)}>
-              choose another A
+              {phrase("recover.chooseAnotherA")}
             </Side>
           </Flex>
           <Box flex="1" minH="0">
@@ -367,12 +384,12 @@ export function Recover() {
               <Seen key={document} comparison={comparison.data} chosen={part} onChoose={setPart} />
             ) : a === b || a === "" ? (
               <Text p="4" color="muted">
-                There is no second version to compare with.
+                {phrase("recover.thereIsNoSecondVersionTo")}
               </Text>
             ) : comparison.error ? (
               <Failure error={comparison.error} />
             ) : (
-              <Loading what="Comparing part by part" />
+              <Loading what={phrase("recover.comparingPartByPart")} />
             )}
           </Box>
           {comparison.data && (
@@ -389,7 +406,14 @@ export function Recover() {
           )}
         </Flex>
         <Flex direction="column" minH="0" borderLeft="1px solid" borderColor="hairline">
-          <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="Parts">
+          <Box
+            flex="1"
+            minH="0"
+            overflow="auto"
+            tabIndex={0}
+            role="region"
+            aria-label={phrase("common.parts")}
+          >
             {comparison.data && (
               <PartList comparison={comparison.data} chosen={part} onChoose={setPart} />
             )}
@@ -402,23 +426,23 @@ export function Recover() {
             overflow="auto"
             tabIndex={0}
             role="region"
-            aria-label="Restore"
+            aria-label={phrase("recover.restore")}
             ref={restoring}
           >
             <Text fontWeight="650" fontSize="13px" mb="2">
-              {proven ? "Proof" : "What will happen"}
+              {proven ? phrase("recover.proof") : phrase("recover.whatWillHappen")}
             </Text>
             {back && !again ? (
               <>
                 <ReceiptCard key={back.id} view={back} />
                 <Side size="xs" mt="2" onClick={() => setAgain(true)}>
-                  choose another copy instead
+                  {phrase("recover.chooseAnotherCopyInstead")}
                 </Side>
               </>
             ) : (
               b !== "" && (
                 <>
-                  <NotAllowed needs="RESTORE" what="Restoring a version" />
+                  <NotAllowed needs="RESTORE" what={phrase("recover.restoringAVersion")} />
                   <Allowed needs="RESTORE">
                     <RestorePanel
                       key={b}
@@ -433,17 +457,17 @@ export function Recover() {
             {proven && (
               <Flex gap="1.5" mt="3" wrap="wrap" align="center">
                 <Text fontSize="13px" w="100%">
-                  Open it in {inHand.project.program}, then say:
+                  {phrase("recover.openItInThenSay", { program: inHand.project.program })}
                 </Text>
                 <Side needs="RESTORE" size="xs" onClick={() => verdict("opened right")}>
-                  it opens
+                  {phrase("recover.itOpens")}
                 </Side>
                 <Side needs="RESTORE" size="xs" onClick={() => verdict("opened wrong")}>
-                  does not open, next copy
+                  {phrase("recover.doesNotOpenNextCopy")}
                 </Side>
                 {mark.isSuccess && (
                   <Text fontSize="12px" color="muted" role="status">
-                    noted
+                    {phrase("recover.noted")}
                   </Text>
                 )}
               </Flex>

@@ -6,6 +6,7 @@ import { Health } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { size, VERDICT } from "../shared/words";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 interface Own {
   state?: string;
@@ -14,9 +15,9 @@ interface Own {
 }
 
 const WHERE: [Wish["mode"], string][] = [
-  ["REPLACE", "in its place"],
-  ["NEXT", "as next number"],
-  ["BESIDE", "beside it"],
+  ["REPLACE", phrase("recoverseveral.inItsPlace")],
+  ["NEXT", phrase("recoverseveral.asNextNumber")],
+  ["BESIDE", phrase("recoverseveral.besideIt")],
 ];
 
 function Select(props: {
@@ -45,10 +46,12 @@ function Select(props: {
 }
 
 function nowWords(row: AsOfRow, state: string | undefined, zone: string, now: number): string {
-  if (!row.everSaved) return "never saved";
-  if (row.present === "nothing") return "no file there";
-  if (row.present === state) return "is that version already";
-  return row.modified ? `written ${moment(row.modified, zone, now)}` : "there";
+  if (!row.everSaved) return phrase("recoverseveral.neverSaved");
+  if (row.present === "nothing") return phrase("recoverseveral.noFileThere");
+  if (row.present === state) return phrase("recoverseveral.isThatVersionAlready");
+  return row.modified
+    ? phrase("recoverseveral.written", { moment: moment(row.modified, zone, now) })
+    : phrase("recoverseveral.there");
 }
 
 /** One line for each document: what is there, what it goes back to, why, and where to. */
@@ -71,12 +74,12 @@ export function Decision(props: {
       <Head
         ground
         columns={[
-          ["Document", "26%"],
-          ["Now", "15%"],
-          ["Goes back to", "23%"],
-          ["Health", "12%"],
-          ["Why", "24%"],
-          ["Where to", "150px"],
+          [phrase("common.document"), "26%"],
+          [phrase("recoverseveral.now"), "15%"],
+          [phrase("recoverseveral.goesBackTo"), "23%"],
+          [phrase("recoverseveral.health"), "12%"],
+          [phrase("recoverseveral.why"), "24%"],
+          [phrase("recoverseveral.whereTo"), "150px"],
         ]}
       />
       <Table.Body>
@@ -99,7 +102,7 @@ export function Decision(props: {
                 )}
                 {row.linked && (
                   <Text ps="6" color="muted" fontSize="12px">
-                    linked file
+                    {phrase("recoverseveral.linkedFile")}
                   </Text>
                 )}
               </Table.Cell>
@@ -109,36 +112,42 @@ export function Decision(props: {
               <Table.Cell>
                 {row.choices.length > 0 ? (
                   <Select
-                    label={`Version of ${row.name}`}
+                    label={phrase("recoverseveral.versionOf", { name: row.name })}
                     value={state ?? ""}
                     disabled={done || own.off === true}
                     options={[
-                      ...(state === undefined ? [["", "stays as it is"] as [string, string]] : []),
+                      ...(state === undefined
+                        ? [["", phrase("recoverseveral.staysAsItIs")] as [string, string]]
+                        : []),
                       ...row.choices.map((c): [string, string] => [
                         c.state,
                         `${moment(c.work, zone, now)}, ${
-                          c.step === undefined ? size(c.size) : `step ${c.step}`
+                          c.step === undefined
+                            ? size(c.size)
+                            : phrase("recoverseveral.step", { step: c.step })
                         }${c.verdict === "INTACT" ? "" : `, ${VERDICT[c.verdict] ?? c.verdict}`}`,
                       ]),
                     ]}
                     onChange={(value) => onChoose(row.document, { state: value })}
                   />
                 ) : (
-                  <Text color="muted">stays as it is</Text>
+                  <Text color="muted">{phrase("recoverseveral.staysAsItIs")}</Text>
                 )}
               </Table.Cell>
               <Table.Cell>{choice && <Health verdict={choice.verdict} />}</Table.Cell>
               <Table.Cell color="muted">
-                {own.state !== undefined && own.state !== row.state ? "your choice" : row.why}
+                {own.state !== undefined && own.state !== row.state
+                  ? phrase("recoverseveral.yourChoice")
+                  : row.why}
               </Table.Cell>
               <Table.Cell>
                 {row.run && state !== undefined ? (
-                  <Text color="muted">a folder of its own</Text>
+                  <Text color="muted">{phrase("recoverseveral.aFolderOfItsOwn")}</Text>
                 ) : stays ? (
-                  <Text color="muted">nothing to do</Text>
+                  <Text color="muted">{phrase("recoverseveral.nothingToDo")}</Text>
                 ) : (
                   <Select
-                    label={`Where ${row.name} goes`}
+                    label={phrase("recoverseveral.whereGoes", { name: row.name })}
                     value={own.mode ?? "REPLACE"}
                     disabled={done}
                     options={WHERE}

@@ -4,6 +4,7 @@ import { useGroupUndo } from "../api/restoring";
 import { Failure, Health, PathText, Side } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 function One({
   group,
@@ -17,7 +18,9 @@ function One({
   now: number;
 }) {
   const undo = useGroupUndo();
-  const words = group.undoes ? `Undone: ${group.what}` : `Restored ${group.what}`;
+  const words = group.undoes
+    ? phrase("recoverseveral.undone", { what: group.what })
+    : phrase("recoverseveral.restored", { what: group.what });
   const told = group.receipts.map((r) => r.receipt.told).filter((t) => t !== "");
   return (
     <Box px="4" py="2" borderTop="1px solid" borderColor="hairline" fontSize="13px">
@@ -28,8 +31,11 @@ function One({
           fontWeight={newest ? "650" : "400"}
         >
           {group.done
-            ? `${words}: ${count(group.receipts.length, "file")}, read back in full.`
-            : `${words}: not done. ${group.told}`}
+            ? phrase("recoverseveral.readBackInFull", {
+                words,
+                files: count(group.receipts.length, "file"),
+              })
+            : phrase("recoverseveral.notDone", { words, told: group.told })}
         </Text>
         <Text color="muted">
           {group.who}, {moment(group.made, zone, now)}
@@ -41,7 +47,9 @@ function One({
             loading={undo.isPending}
             onClick={() => undo.mutate(group.id)}
           >
-            {group.undoes ? "undo the undoing" : "undo all"}
+            {group.undoes
+              ? phrase("recoverseveral.undoTheUndoing")
+              : phrase("recoverseveral.undoAll")}
           </Side>
         )}
       </Flex>

@@ -22,6 +22,7 @@ import { fromWall, toWall } from "../shared/zone";
 import { Decision } from "./Decision";
 import { Done } from "./Done";
 import { WhatHappens } from "./WhatHappens";
+import { phrase } from "../words/phrase";
 
 type Choice = Record<string, { state?: string; mode?: Wish["mode"]; off?: boolean }>;
 
@@ -37,10 +38,12 @@ function wishesOf(rows: AsOfRow[], chosen: Choice): Wish[] {
 }
 
 function title(table: AsOfTable, going: number, when: string): string {
-  const what = `${going} of ${count(table.rows.length, "document")}`;
-  const goes = going === 1 ? "goes" : "go";
-  if (table.incident) return `${what} ${goes} back to what survived the crash of ${when}`;
-  return `${what} ${goes} back to ${when}`;
+  const documents = count(table.rows.length, "document");
+  return phrase(table.incident ? "recoverseveral.goBackToCrash" : "recoverseveral.goBackTo", {
+    going,
+    documents,
+    when,
+  });
 }
 
 /** Several documents go back together: as of a moment, after a crash, or with what one leans on. */
@@ -72,16 +75,18 @@ export function RecoverSeveral() {
   const ready = preview.data !== undefined && preview.data.fits && going > 0 && !restore.data;
   const go = () => {
     if (!ready || preview.isFetching || restore.isPending) return;
-    const what = incident ? `after the crash of ${when}` : `as of ${when}`;
+    const what = incident
+      ? phrase("recoverseveral.afterTheCrashOf", { when })
+      : phrase("recoverseveral.asOf", { when });
     restore.mutate({ what, wishes, digest: preview.data.digest });
   };
   useKeys({ r: go });
 
   if (overview.isPending || (project !== "" && table.isPending))
-    return <Loading what="Looking up what there was then" />;
+    return <Loading what={phrase("recoverseveral.lookingUpWhatThereWasThen")} />;
   if (!inHand || !table.data) {
     return (
-      <Empty title="Nothing to go back to">
+      <Empty title={phrase("recoverseveral.nothingToGoBackTo")}>
         <Failure error={table.error} />
       </Empty>
     );
@@ -91,27 +96,32 @@ export function RecoverSeveral() {
     <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
         title={
-          restore.data ? `${table.data.name}, back as of ${when}` : title(table.data, going, when)
+          restore.data
+            ? phrase("recoverseveral.backAsOf", { name: table.data.name, when })
+            : title(table.data, going, when)
         }
-        under={`${table.data.name}. All of them or none; what is there now is put aside, and one undo restores all.`}
+        under={phrase("recoverseveral.allOfThemOrNoneWhat", { name: table.data.name })}
       >
         {!incident && state === "" && (
           <Box asChild fontSize="13px">
             <label>
-              as of{" "}
-              <Input
-                type="datetime-local"
-                size="xs"
-                w="180px"
-                value={toWall(table.data.asOf, zone)}
-                onChange={(e) => {
-                  const moved = fromWall(e.target.value, zone);
-                  if (!moved) return;
-                  setChosen({});
-                  restore.reset();
-                  setSearch({ at: moved.toISOString() }, { replace: true });
-                }}
-              />
+              {phrase("recoverseveral.asOf2", {
+                input: (
+                  <Input
+                    type="datetime-local"
+                    size="xs"
+                    w="180px"
+                    value={toWall(table.data.asOf, zone)}
+                    onChange={(e) => {
+                      const moved = fromWall(e.target.value, zone);
+                      if (!moved) return;
+                      setChosen({});
+                      restore.reset();
+                      setSearch({ at: moved.toISOString() }, { replace: true });
+                    }}
+                  />
+                ),
+              })}
             </label>
           </Box>
         )}
@@ -119,10 +129,10 @@ export function RecoverSeveral() {
           <Flex gap="1.5" align="center" fontSize="13px">
             <Text>{count(links, "linked file")}</Text>
             <OneOf
-              label="Linked files"
+              label={phrase("recoverseveral.linkedFiles")}
               options={[
-                { value: true, words: "as they were then" },
-                { value: false, words: "as they are now" },
+                { value: true, words: phrase("recoverseveral.asTheyWereThen") },
+                { value: false, words: phrase("recoverseveral.asTheyAreNow") },
               ]}
               value={then}
               onChange={setThen}
@@ -130,9 +140,16 @@ export function RecoverSeveral() {
           </Flex>
         )}
       </PageHead>
-      <Box flex="1" minH="0" overflow="auto" tabIndex={0} role="region" aria-label="What goes back">
+      <Box
+        flex="1"
+        minH="0"
+        overflow="auto"
+        tabIndex={0}
+        role="region"
+        aria-label={phrase("recoverseveral.whatGoesBack")}
+      >
         {rows.length === 0 ? (
-          <Text p="4">There is no document here yet.</Text>
+          <Text p="4">{phrase("recoverseveral.thereIsNoDocumentHereYet")}</Text>
         ) : (
           <Decision
             rows={rows}
@@ -160,11 +177,16 @@ export function RecoverSeveral() {
         <Box flex="1" minW="0">
           <Failure error={restore.error ?? preview.error} />
           {preview.data && !restore.data && <WhatHappens preview={preview.data} />}
-          {wishes.length === 0 && <Text color="muted">Nothing is chosen.</Text>}
+          {wishes.length === 0 && (
+            <Text color="muted">{phrase("recoverseveral.nothingIsChosen")}</Text>
+          )}
         </Box>
         {!restore.data && (
           <Main needs="RESTORE" disabled={!ready} loading={restore.isPending} onClick={go}>
-            {`Put aside and restore ${count(going, "document")} together`} <Key>r</Key>
+            {phrase("recoverseveral.putAsideAndRestoreTogether", {
+              documents: count(going, "document"),
+            })}{" "}
+            <Key>r</Key>
           </Main>
         )}
       </Flex>

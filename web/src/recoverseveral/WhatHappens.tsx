@@ -3,6 +3,7 @@ import type { GroupPreview } from "../api/schema";
 import { howLong } from "../restore/RestorePanel";
 import { PathText } from "../shared/parts";
 import { count, size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** Bytes, room and time, and on demand every path. */
 export function WhatHappens({ preview }: { preview: GroupPreview }) {
@@ -10,31 +11,44 @@ export function WhatHappens({ preview }: { preview: GroupPreview }) {
   return (
     <>
       <Text>
-        {count(preview.items.length, "file")}, {size(preview.bytes)}, {howLong(preview.seconds)};{" "}
-        {size(preview.free)} are free. {aside > 0 && `${count(aside, "present file")} put aside. `}
-        {preview.alike.length > 0 && `${preview.alike.length} are that version already.`}
+        {phrase("recoverseveral.areFree", {
+          files: count(preview.items.length, "file"),
+          size: size(preview.bytes),
+          howLong: howLong(preview.seconds),
+          size2: size(preview.free),
+          rest:
+            aside > 0 &&
+            `${phrase("recoverseveral.putAside", { presentFiles: count(aside, "present file") })} `,
+          rest2:
+            preview.alike.length > 0 &&
+            phrase("recoverseveral.areThatVersionAlready", { alike: preview.alike.length }),
+        })}
       </Text>
       {!preview.fits && (
         <Text color="loss">
-          Not enough room for all together: clear {size(preview.bytes - preview.free)} on that
-          drive, or choose fewer.
+          {phrase("recoverseveral.notEnoughRoomForAllTogether", {
+            size: size(preview.bytes - preview.free),
+          })}
         </Text>
       )}
       {preview.open.length > 0 && (
         <Text color="caution">
-          ▲ Close {preview.open.map((o) => o.target.replace(/^.*\//, "")).join(", ")} first, or the
-          next save goes over what is restored:{" "}
-          {preview.open.flatMap((o) => o.open.evidence).join("; ")}.
+          {phrase("recoverseveral.closeFirstOrTheNextSave", {
+            open: preview.open.map((o) => o.target.replace(/^.*\//, "")).join(", "),
+            flatMap: preview.open.flatMap((o) => o.open.evidence).join("; "),
+          })}
         </Text>
       )}
       {preview.items.length > 0 && (
         <Box asChild color="muted" fontSize="12px" maxH="140px" overflow="auto">
           <details>
-            <summary>which path gets what</summary>
+            <summary>{phrase("recoverseveral.whichPathGetsWhat")}</summary>
             {preview.items.map((i) => (
               <Box key={i.target} py="1">
                 <PathText path={i.target} />
-                {i.aside && <Text>what is there goes to {i.aside}</Text>}
+                {i.aside && (
+                  <Text>{phrase("recoverseveral.whatIsThereGoesTo", { aside: i.aside })}</Text>
+                )}
               </Box>
             ))}
           </details>

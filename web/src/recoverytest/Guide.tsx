@@ -4,6 +4,7 @@ import { useGuided } from "../api/recoverytests";
 import { useGo } from "../app/where";
 import { Failure, Main, PathText, Side } from "../shared/parts";
 import { moment } from "../shared/dates";
+import { phrase } from "../words/phrase";
 
 function Step(props: { n: number; done: boolean; now: boolean; children: React.ReactNode }) {
   return (
@@ -39,45 +40,49 @@ export function Guide(props: {
   return (
     <>
       <Text fontWeight="650" mb="1">
-        With your own {program}
+        {phrase("recoverytest.withYourOwn", { program })}
       </Text>
       {!going && (
         <>
           <Text color="muted" mb="2">
-            The proof people believe: you change something, wait, and kill the program yourself.
-            Kavrin watches and measures. Try it on work you can spare; the file is backed up first.
+            {phrase("recoverytest.theProofPeopleBelieveYouChange")}
           </Text>
           <Side size="sm" loading={begin.isPending} onClick={() => begin.mutate(undefined)}>
-            Begin
+            {phrase("recoverytest.begin")}
           </Side>
         </>
       )}
       {going && (
         <Box>
           <Step n={1} done={going.programRuns || wrote || gone} now={!going.programRuns && !gone}>
-            Open the file in {program} and change something. Do not save.
+            {phrase("recoverytest.openTheFileInAndChange", { program })}
           </Step>
           <Step n={2} done={wrote} now={going.programRuns && !wrote}>
-            Wait until it makes a copy of its own.
+            {phrase("recoverytest.waitUntilItMakesACopy")}
             {wrote ? (
               <>
                 {" "}
-                It wrote at {moment(going.wrote ?? now, zone, now)}:
-                <PathText path={going.wroteWhat ?? ""} />
+                {phrase("recoverytest.itWroteAt", {
+                  moment: moment(going.wrote ?? now, zone, now),
+                  pathText: <PathText path={going.wroteWhat ?? ""} />,
+                })}
               </>
             ) : (
-              " Nothing was written yet."
+              ` ${phrase("recoverytest.nothingWasWrittenYet")}`
             )}
           </Step>
           <Step n={3} done={gone} now={wrote && !gone}>
-            Now kill it: end its process, do not close it.
-            {gone && ` It was gone at ${moment(going.gone?.to ?? now, zone, now)}.`}
+            {phrase("recoverytest.nowKillItEndItsProcess", {
+              rest:
+                gone &&
+                ` ${phrase("recoverytest.itWasGoneAt", { moment: moment(going.gone?.to ?? now, zone, now) })}`,
+            })}
           </Step>
           <Step n={4} done={false} now={gone}>
-            Look at Recover: is what you changed in the copy that is recommended?
+            {phrase("recoverytest.lookAtRecoverIsWhatYou")}
             <Flex gap="2" mt="2" wrap="wrap">
               <Side size="xs" disabled={!gone} onClick={() => go(`/recover/${document}`)}>
-                To Recover
+                {phrase("recoverytest.toRecover")}
               </Side>
               <Main
                 size="xs"
@@ -85,7 +90,7 @@ export function Guide(props: {
                 loading={end.isPending}
                 onClick={() => end.mutate(undefined)}
               >
-                Record what came back
+                {phrase("recoverytest.recordWhatCameBack")}
               </Main>
             </Flex>
           </Step>

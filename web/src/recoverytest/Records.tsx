@@ -4,6 +4,7 @@ import { Figure, Health, PathText } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count, KIND, lostTime, seconds } from "../shared/words";
 import { Head } from "../shared/Head";
+import { phrase } from "../words/phrase";
 
 const lost = (duration: string | undefined, none: string) =>
   duration === undefined ? none : lostTime(seconds(duration) * 1000);
@@ -11,17 +12,21 @@ const lost = (duration: string | undefined, none: string) =>
 function sentence(proof: Proof): string {
   if (proof.by === "unattended")
     return proof.held
-      ? "The newest backup was restored whole"
-      : "The newest backup was not restored whole";
-  if (proof.actual === undefined) return "Nothing that can be trusted came back";
+      ? phrase("recoverytest.theNewestBackupWasRestoredWhole")
+      : phrase("recoverytest.theNewestBackupWasNotRestored");
+  if (proof.actual === undefined) return phrase("recoverytest.nothingThatCanBeTrustedCame");
   return proof.held
-    ? `It came back; ${lost(proof.actual, "")} of work were lost`
-    : `${lost(proof.actual, "")} of work were lost`;
+    ? phrase("recoverytest.itCameBackOfWorkWere", { lost: lost(proof.actual, "") })
+    : phrase("recoverytest.ofWorkWereLost", { lost: lost(proof.actual, "") });
 }
 
 function took(proof: Proof): string {
   const s = seconds(proof.took);
-  return s < 1 ? "under a second" : s < 120 ? `${Math.round(s)} s` : lostTime(s * 1000);
+  return s < 1
+    ? phrase("recoverytest.underASecond")
+    : s < 120
+      ? `${Math.round(s)} s`
+      : lostTime(s * 1000);
 }
 
 /** The newest, in full: what came back, promised against actual. */
@@ -44,24 +49,42 @@ export function Outcome(props: { rehearsal: RehearsalView; zone: string; now: nu
       <Flex gap="6" wrap="wrap" mb="3">
         {proof.by !== "unattended" && (
           <>
-            <Figure value={lost(proof.actual, "all of it")} label="lost" />
+            <Figure
+              value={lost(proof.actual, phrase("recoverytest.allOfIt"))}
+              label={phrase("recoverytest.lost")}
+            />
             {proof.predicted !== undefined && (
-              <Figure value={lost(proof.predicted, "")} label="by replay at that moment" />
+              <Figure
+                value={lost(proof.predicted, "")}
+                label={phrase("recoverytest.byReplayAtThatMoment")}
+              />
             )}
             <Figure
-              value={lost(proof.promised, "nothing")}
-              label={proof.promised === undefined ? "promised by this plan" : "promised at worst"}
+              value={lost(proof.promised, phrase("recoverytest.nothing"))}
+              label={
+                proof.promised === undefined
+                  ? phrase("recoverytest.promisedByThisPlan")
+                  : phrase("recoverytest.promisedAtWorst")
+              }
             />
           </>
         )}
         {proof.parts !== undefined && (
-          <Figure value={proof.parts} label={proof.parts === 1 ? "part differs" : "parts differ"} />
+          <Figure
+            value={proof.parts}
+            label={
+              proof.parts === 1
+                ? phrase("recoverytest.partDiffers")
+                : phrase("recoverytest.partsDiffer")
+            }
+          />
         )}
-        <Figure value={took(proof)} label="from the crash to the file" />
+        <Figure value={took(proof)} label={phrase("recoverytest.fromTheCrashToTheFile")} />
       </Flex>
       {proof.from && (
         <Box fontSize="13px">
-          <Health verdict={proof.verdict} />, from{" "}
+          <Health verdict={proof.verdict} />
+          {phrase("recoverytest.from")}{" "}
           {proof.from.startsWith("/") ? (
             <PathText path={proof.from} />
           ) : (
@@ -83,7 +106,17 @@ export function Records(props: { done: RehearsalView[]; zone: string; now: numbe
   if (props.done.length === 0) return null;
   return (
     <Table.Root size="sm" fontSize="13px" css={{ "& td, & th": { borderColor: "hairline" } }}>
-      <Head ground columns={["When", "How", "By", "Lost", "Promised", "Held"]} />
+      <Head
+        ground
+        columns={[
+          phrase("recoverytest.when"),
+          phrase("recoverytest.how"),
+          phrase("recoverytest.by"),
+          phrase("recoverytest.lost"),
+          phrase("recoverytest.promised"),
+          phrase("recoverytest.held"),
+        ]}
+      />
       <Table.Body>
         {props.done.map(({ id, made, who, proof }) => (
           <Table.Row key={id} bg="transparent">
@@ -95,15 +128,19 @@ export function Records(props: { done: RehearsalView[]; zone: string; now: numbe
               {who}, {proof.by}
             </Table.Cell>
             <Table.Cell whiteSpace="nowrap">
-              {proof.by === "unattended" ? "" : lost(proof.actual, "all")}
+              {proof.by === "unattended" ? "" : lost(proof.actual, phrase("recoverytest.all"))}
               {proof.parts !== undefined && proof.parts > 0
                 ? `, ${count(proof.parts, "part")}`
                 : ""}
             </Table.Cell>
             <Table.Cell whiteSpace="nowrap" color="muted">
-              {proof.by === "unattended" ? "" : lost(proof.promised, "nothing")}
+              {proof.by === "unattended"
+                ? ""
+                : lost(proof.promised, phrase("recoverytest.nothing"))}
             </Table.Cell>
-            <Table.Cell color={proof.held ? "fir" : "loss"}>{proof.held ? "yes" : "no"}</Table.Cell>
+            <Table.Cell color={proof.held ? "fir" : "loss"}>
+              {proof.held ? phrase("recoverytest.yes") : phrase("recoverytest.no")}
+            </Table.Cell>
           </Table.Row>
         ))}
       </Table.Body>

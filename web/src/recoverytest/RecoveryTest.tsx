@@ -11,6 +11,7 @@ import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { Guide } from "./Guide";
 import { Outcome, Records } from "./Records";
+import { phrase } from "../words/phrase";
 
 /** A crash on purpose: on a copy with the stand-in, or guided with the person's own program. */
 export function RecoveryTest() {
@@ -29,12 +30,12 @@ export function RecoveryTest() {
   };
   useKeys({ x: run });
   if (overview.isPending || (document !== "" && rehearsals.isPending))
-    return <Loading what="Looking up earlier recovery tests" />;
+    return <Loading what={phrase("recoverytest.lookingUpEarlierRecoveryTests")} />;
   if (!inHand || !rehearsals.data) {
     return (
-      <Empty title="No document yet">
+      <Empty title={phrase("common.noDocumentYet")}>
         <Failure error={rehearsals.error} />
-        <Main onClick={() => go("/start")}>Say where your work lies</Main>
+        <Main onClick={() => go("/start")}>{phrase("recoverytest.sayWhereYourWorkLies")}</Main>
       </Empty>
     );
   }
@@ -50,17 +51,24 @@ export function RecoveryTest() {
             </Text>
           ) : (
             <>
-              {inHand.project.name} was proven {proven.at && moment(proven.at, zone, now)}
+              {phrase("recoverytest.wasProven", {
+                name: inHand.project.name,
+                rest: proven.at && moment(proven.at, zone, now),
+              })}
             </>
           )
         }
-        under="Crash on purpose and see what comes back. Your file is not touched; all of it happens to copies in a folder aside."
+        under={phrase("recoverytest.crashOnPurposeAndSeeWhat")}
       >
         <Side onClick={() => go(`/plan/${document}`)}>
-          Plan <Key>4</Key>
+          {phrase("common.plan")} <Key>4</Key>
         </Side>
-        <Main loading={drill.isPending} loadingText="Crashing a copy" onClick={run}>
-          Crash a copy <Key>x</Key>
+        <Main
+          loading={drill.isPending}
+          loadingText={phrase("recoverytest.crashingACopy")}
+          onClick={run}
+        >
+          {phrase("recoverytest.crashACopy")} <Key>x</Key>
         </Main>
       </PageHead>
       <Grid
@@ -72,10 +80,10 @@ export function RecoveryTest() {
       >
         <Box p="4" borderRight="1px solid" borderColor="hairline" overflow="auto" fontSize="13px">
           <Text fontWeight="650" mb="2">
-            How it fails
+            {phrase("recoverytest.howItFails")}
           </Text>
           <OneOf
-            label="How it fails"
+            label={phrase("recoverytest.howItFails")}
             size="sm"
             column
             options={ways.map((w) => ({ value: w.way, words: w.words }))}
@@ -83,31 +91,33 @@ export function RecoveryTest() {
             onChange={setWay}
           />
           <Text color="muted" mt="3">
-            A stand-in plays this document&apos;s newest versions again as work, under this plan and
-            the program&apos;s profile, on a clock that runs fast, and fails like that.
+            {phrase("recoverytest.aStandInPlaysThisDocuments")}
           </Text>
           <Failure error={drill.error} />
           <Box borderTop="1px solid" borderColor="hairline" mt="4" pt="3">
-            <Text mb="2">
-              With nobody there, the newest backup of each document is restored aside and read whole
-              every so many days; how many stands in the plan.
-            </Text>
+            <Text mb="2">{phrase("recoverytest.withNobodyThereTheNewestBackup")}</Text>
             <Side
               size="xs"
               loading={unattended.isPending}
               onClick={() => unattended.mutate(undefined)}
             >
-              Do that now
+              {phrase("recoverytest.doThatNow")}
             </Side>
             <Failure error={unattended.error} />
           </Box>
         </Box>
-        <Box minH="0" overflow="auto" tabIndex={0} role="region" aria-label="What came of it">
+        <Box
+          minH="0"
+          overflow="auto"
+          tabIndex={0}
+          role="region"
+          aria-label={phrase("recoverytest.whatCameOfIt")}
+        >
           {newest ? (
             <Outcome rehearsal={newest} zone={zone} now={now} />
           ) : (
             <Text p="4">
-              No recovery test was made with {inHand.document.name} yet. The first takes seconds.
+              {phrase("recoverytest.noRecoveryTestWasMadeWith", { name: inHand.document.name })}
             </Text>
           )}
           <Records done={done} zone={zone} now={now} />

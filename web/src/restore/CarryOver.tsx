@@ -5,6 +5,7 @@ import { useGo } from "../app/where";
 import { exactly } from "../shared/dates";
 import { Failure, PathText, Side } from "../shared/parts";
 import { size } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 type Word = "carried over" | "given up";
 
@@ -34,33 +35,38 @@ export function CarryOver(props: {
     </>
   );
   return (
-    <Box as="section" mt="3" aria-label="Carry over by hand">
+    <Box as="section" mt="3" aria-label={phrase("restore.carryOverByHand")}>
       <Text as="h4" fontWeight="650">
-        Only a part of it? Open both, and carry it over
+        {phrase("restore.onlyAPartOfItOpen")}
       </Text>
       <Grid templateColumns="48px 1fr" columnGap="2" rowGap="1" mt="1">
-        {row("then", props.file, state.size, state.workTo)}
-        {row("today", document.path, live.size, live.modified ?? state.workTo)}
+        {row(phrase("restore.then"), props.file, state.size, state.workTo)}
+        {row(phrase("restore.today"), document.path, live.size, live.modified ?? state.workTo)}
       </Grid>
       {said ? (
         <Text role="status" mt="1">
-          {said.mark === "carried over" ? `Carried over ${said.note ?? ""}` : "Given up"}, says{" "}
-          {said.who ?? "somebody"}.
+          {phrase("restore.says", {
+            rest:
+              said.mark === "carried over"
+                ? phrase("restore.carriedOver", { note: said.note ?? "" })
+                : phrase("restore.givenUp"),
+            who: said.who ?? phrase("restore.somebody"),
+          })}
         </Text>
       ) : (
         <Text color="muted" mt="1">
-          Save today's file in your program, then say how it went.
+          {phrase("restore.saveTodaysFileInYourProgram")}
         </Text>
       )}
       <Flex gap="2" mt="1" wrap="wrap">
         <Side needs="RESTORE" size="xs" onClick={() => say("carried over")}>
-          I carried it over
+          {phrase("restore.iCarriedItOver")}
         </Side>
         <Side needs="RESTORE" size="xs" onClick={() => say("given up")}>
-          I gave up
+          {phrase("restore.iGaveUp")}
         </Side>
         <Side size="xs" onClick={() => go(`/compare/${document.id}?a=${state.id}`)}>
-          What differs
+          {phrase("restore.whatDiffers")}
         </Side>
       </Flex>
       <Failure error={mark.error} />

@@ -4,6 +4,7 @@ import type { StateView } from "../api/schema";
 import { useCommand } from "../api/restoring";
 import { Failure, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const LAST = "kavrin.command";
 
@@ -15,15 +16,15 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
   return (
     <Box mt="4" pt="3" borderTop="1px solid" borderColor="hairline" fontSize="13px">
       <Text as="h3" fontWeight="650">
-        Try it with a command of your own
+        {phrase("restore.tryItWithACommandOf")}
       </Text>
       <Text color="muted" mb="1.5">
-        {state.step ? "Go on for one step, say. " : ""}It runs in a scratch folder with a copy of
-        this version, which then goes. <Box as="code">$KAVRIN_FILE</Box> names the file there
+        {phrase("restore.itRunsInAScratchFolder", {
+          rest: state.step ? `${phrase("restore.goOnForOneStepSay")} ` : "",
+          b: (text) => <Box as="code">{text}</Box>,
+        })}
         {state.step && (
-          <>
-            , <Box as="code">$KAVRIN_STEP</Box> the step
-          </>
+          <>{phrase("restore.kavrinStepTheStep", { b: (text) => <Box as="code">{text}</Box> })}</>
         )}
         .
       </Text>
@@ -39,7 +40,7 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
         <Input
           size="xs"
           fontFamily="mono"
-          aria-label="Command"
+          aria-label={phrase("restore.command")}
           placeholder={
             state.step
               ? "my-solver $KAVRIN_FILE --from $KAVRIN_STEP --steps 1"
@@ -56,18 +57,24 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
           disabled={command.trim() === ""}
           loading={run.isPending}
         >
-          Run
+          {phrase("restore.run")}
         </Side>
       </Flex>
       <Failure error={run.error} />
       {ran && (
         <Box role="status" mt="2" data-testid="ran">
           <Text color={ran.exit === 0 ? "fir" : "loss"} fontWeight="650">
-            {ran.exit === 0 ? "It went through" : "It failed"}: {ran.words}. Kept with this version.
+            {phrase("restore.keptWithThisVersion", {
+              rest: ran.exit === 0 ? phrase("restore.itWentThrough") : phrase("restore.itFailed"),
+              words: ran.words,
+            })}
           </Text>
           {ran.made.length > 0 && (
             <Text color="muted">
-              It made {count(ran.made.length, "file")}: {ran.made.slice(0, 6).join(", ")}
+              {phrase("restore.itMade", {
+                files: count(ran.made.length, "file"),
+                made: ran.made.slice(0, 6).join(", "),
+              })}
             </Text>
           )}
           {ran.output !== "" && (
@@ -81,7 +88,7 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
               borderColor="hairline"
               ps="2"
               tabIndex={0}
-              aria-label="What it wrote"
+              aria-label={phrase("restore.whatItWrote")}
             >
               {ran.output}
             </Box>

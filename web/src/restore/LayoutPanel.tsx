@@ -4,15 +4,16 @@ import { useLayOut, useLayoutPreview } from "../api/queries";
 import { Failure, Loading, Main, Notice, PathText } from "../shared/parts";
 import { count, size } from "../shared/words";
 import { howLong } from "./RestorePanel";
+import { phrase } from "../words/phrase";
 
 function Done({ receipts, folder }: { receipts: ReceiptView[]; folder: string }) {
   return (
     <Box role="status" fontSize="13px" data-testid="laid-out">
       <Text fontWeight="650" fontSize="15px" color="fir" mb="1">
-        {count(receipts.length, "file")} laid out and read back.
+        {phrase("restore.laidOutAndReadBack", { files: count(receipts.length, "file") })}
       </Text>
       <PathText path={folder} />
-      <Text mt="1">A run can go on from here; the present run was not touched.</Text>
+      <Text mt="1">{phrase("restore.aRunCanGoOnFrom")}</Text>
     </Box>
   );
 }
@@ -28,13 +29,13 @@ export function LayoutPanel({ document, state }: { document: string; state: Stat
     <Flex direction="column" gap="3" fontSize="13px">
       {lacks.length > 0 && (
         <Notice tone="caution">
-          This step is incomplete: {lacks.join("; ")}. A run may not go on from it.
+          {phrase("restore.thisStepIsIncompleteARun", { lacks: lacks.join("; ") })}
         </Notice>
       )}
-      {preview.isPending && <Loading what="Looking for a copy of each file" />}
+      {preview.isPending && <Loading what={phrase("restore.lookingForACopyOfEach")} />}
       {preview.data && (
         <Box>
-          <Text>A new folder is made</Text>
+          <Text>{phrase("restore.aNewFolderIsMade")}</Text>
           <PathText path={preview.data.folder} />
           {preview.data.files.map((file) => (
             <Text key={file} fontFamily="mono" fontSize="12px" color="muted">
@@ -42,13 +43,18 @@ export function LayoutPanel({ document, state }: { document: string; state: Stat
             </Text>
           ))}
           <Text color="muted" mt="1">
-            {size(preview.data.bytes)}, {howLong(preview.data.seconds)}; {size(preview.data.free)}{" "}
-            are free. Nothing that stands is touched. Each file is read back in full.
+            {phrase("restore.areFreeNothingThatStandsIs", {
+              size: size(preview.data.bytes),
+              howLong: howLong(preview.data.seconds),
+              size2: size(preview.data.free),
+            })}
           </Text>
           {!preview.data.fits && (
             <Notice tone="loss">
-              Not enough room: {size(preview.data.bytes)} are needed. Clear{" "}
-              {size(preview.data.bytes - preview.data.free)} on that drive.
+              {phrase("restore.notEnoughRoomAreNeededClear", {
+                size: size(preview.data.bytes),
+                size2: size(preview.data.bytes - preview.data.free),
+              })}
             </Notice>
           )}
         </Box>
@@ -63,7 +69,7 @@ export function LayoutPanel({ document, state }: { document: string; state: Stat
           if (preview.data) layOut.mutate({ state: state.id, digest: preview.data.digest });
         }}
       >
-        Lay the files out together
+        {phrase("restore.layTheFilesOutTogether")}
       </Main>
     </Flex>
   );

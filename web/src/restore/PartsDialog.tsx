@@ -8,6 +8,7 @@ import { count } from "../shared/words";
 import { PutVersion, type VersionMode } from "./PutVersion";
 import { ReceiptCard } from "./RestorePanel";
 import { byState, useTray } from "./tray";
+import { phrase } from "../words/phrase";
 
 function Line({ one }: { one: Brought }) {
   return (
@@ -17,13 +18,14 @@ function Line({ one }: { one: Brought }) {
       </Text>
       <Text color="muted">
         {one.replaced
-          ? "Takes the place of the one of today."
-          : "Is not in today's file; is added."}
-        {one.along.length > 0 && ` Brings along ${one.along.join(", ")}.`}
+          ? phrase("restore.takesThePlaceOfTheOne")
+          : phrase("restore.isNotInTodaysFileIs")}
+        {one.along.length > 0 &&
+          ` ${phrase("restore.bringsAlong", { along: one.along.join(", ") })}`}
       </Text>
       {one.told.map((t) => (
         <Text key={t} color="caution">
-          Mind: {t}.
+          {phrase("restore.mind", { t })}
         </Text>
       ))}
     </Box>
@@ -34,18 +36,19 @@ function Proof({ preview }: { preview: PartsPreview }) {
   if (preview.unequal.length > 0) {
     return (
       <Notice tone="loss">
-        Written to the side and read back, but not as it should be: {preview.unequal.join("; ")}.
-        Nothing was touched. Restore the whole version instead.
+        {phrase("restore.writtenToTheSideAndRead", { unequal: preview.unequal.join("; ") })}
       </Notice>
     );
   }
   return (
     <Text color="fir">
-      Written to the side and read back:{" "}
-      {preview.brought.length === 1
-        ? "1 part equals what it was"
-        : `${count(preview.brought.length, "part")} equal what they were`}
-      , {preview.untouched} others are equal to today's by fingerprint.
+      {phrase("restore.writtenToTheSideAndRead2", {
+        rest:
+          preview.brought.length === 1
+            ? phrase("restore.1PartEqualsWhatItWas")
+            : phrase("restore.equalWhatTheyWere", { parts: count(preview.brought.length, "part") }),
+        untouched: preview.untouched,
+      })}
     </Text>
   );
 }
@@ -68,7 +71,9 @@ export function PartsDialog({ document, onClose }: { document: string; onClose: 
           <Dialog.Content bg="ground" color="ink" maxW="1060px">
             <Dialog.Header pb="2">
               <Dialog.Title>
-                {restore.data ? "Brought into today's file" : "What today's file would become"}
+                {restore.data
+                  ? phrase("restore.broughtIntoTodaysFile")
+                  : phrase("restore.whatTodaysFileWouldBecome")}
               </Dialog.Title>
             </Dialog.Header>
             <Dialog.CloseTrigger asChild>
@@ -83,7 +88,7 @@ export function PartsDialog({ document, onClose }: { document: string; onClose: 
                     {composed.data ? (
                       <Seen comparison={composed.data} chosen={chosen} onChoose={setChosen} />
                     ) : (
-                      !preview.error && <Loading what="Writing it to the side" />
+                      !preview.error && <Loading what={phrase("restore.writingItToTheSide")} />
                     )}
                   </Box>
                   <Flex direction="column" w="360px" gap="3" overflow="auto">

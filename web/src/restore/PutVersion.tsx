@@ -1,12 +1,13 @@
 import { OneOf } from "../shared/fields";
 import { Main } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 export type VersionMode = "REPLACE" | "NEXT" | "BESIDE";
 
 const MODES: { value: VersionMode; words: string }[] = [
-  { value: "REPLACE", words: "Put today's file aside and replace it" },
-  { value: "NEXT", words: "Save as next number" },
-  { value: "BESIDE", words: "Put beside" },
+  { value: "REPLACE", words: phrase("restore.putTodaysFileAsideAndReplace") },
+  { value: "NEXT", words: phrase("restore.saveAsNextNumber") },
+  { value: "BESIDE", words: phrase("restore.putBeside") },
 ];
 
 /** Where a new version of a document goes, and putting it there. */
@@ -20,7 +21,7 @@ export function PutVersion(props: {
   return (
     <>
       <OneOf
-        label="Where the new version goes"
+        label={phrase("restore.whereTheNewVersionGoes")}
         options={MODES}
         value={props.mode}
         onChange={props.onMode}

@@ -8,6 +8,7 @@ import { CommandPanel } from "./CommandPanel";
 import { LayoutPanel } from "./LayoutPanel";
 import { RestorePanel } from "./RestorePanel";
 import { TrialPanel } from "./TrialPanel";
+import { phrase } from "../words/phrase";
 
 export function RestoreDialog(props: {
   document: string;
@@ -32,8 +33,11 @@ export function RestoreDialog(props: {
             <Dialog.Header>
               <Dialog.Title>
                 {state.step
-                  ? `Lay out step ${state.step.step} of run ${state.step.run}, from`
-                  : "Restore the work of"}{" "}
+                  ? phrase("restore.layOutStepOfRunFrom", {
+                      step: state.step.step,
+                      run: state.step.run,
+                    })
+                  : phrase("restore.restoreTheWorkOf")}{" "}
                 {moment(state.workTo, props.zone, props.now)}, {size(state.size)},{" "}
                 <Health verdict={state.verdict} />
               </Dialog.Title>

@@ -15,17 +15,20 @@ import { Failure, Health, Loading, Main, Notice, PathText, Side } from "../share
 import { exactly } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { CloseFirst } from "../shared/Open";
+import { phrase } from "../words/phrase";
 
 const MODES: [RestoreMode, string, string][] = [
-  ["REPLACE", "Put aside and replace", "the present file is put aside, never deleted"],
-  ["BESIDE", "Put beside", "the present file stays where it is"],
-  ["NEXT", "As next number", "the present file stays where it is"],
-  ["BRANCH", "As a trial beside", "to try something on; the present file stays where it is"],
-  ["ELSEWHERE", "Into another folder", "on another drive, say; the present file stays where it is"],
+  ["REPLACE", phrase("restore.putAsideAndReplace"), phrase("restore.thePresentFileIsPutAside")],
+  ["BESIDE", phrase("restore.putBeside"), phrase("restore.thePresentFileStaysWhereIt")],
+  ["NEXT", phrase("restore.asNextNumber"), phrase("restore.thePresentFileStaysWhereIt")],
+  ["BRANCH", phrase("restore.asATrialBeside"), phrase("restore.toTrySomethingOnThePresent")],
+  ["ELSEWHERE", phrase("restore.intoAnotherFolder"), phrase("restore.onAnotherDriveSayThePresent")],
 ];
 
 export function howLong(seconds: number): string {
-  return seconds < 1 ? "under a second" : `about ${Math.ceil(seconds)} s`;
+  return seconds < 1
+    ? phrase("restore.underASecond")
+    : phrase("restore.aboutS", { ceil: Math.ceil(seconds) });
 }
 
 function WhatHappens({ preview }: { preview: Preview }) {
@@ -33,38 +36,40 @@ function WhatHappens({ preview }: { preview: Preview }) {
     <Box fontSize="13px">
       {preview.aside && (
         <>
-          <Text>The present file moves to</Text>
+          <Text>{phrase("restore.thePresentFileMovesTo")}</Text>
           <PathText path={preview.aside} />
         </>
       )}
-      <Text mt={preview.aside ? "1" : "0"}>The copy becomes</Text>
+      <Text mt={preview.aside ? "1" : "0"}>{phrase("restore.theCopyBecomes")}</Text>
       <PathText path={preview.target} />
       <Text color="muted" mt="1">
-        {size(preview.bytes)}, {howLong(preview.seconds)}; {size(preview.free)} are free. Read back
-        in full afterwards. Can be undone.
+        {phrase("restore.areFreeReadBackInFull", {
+          size: size(preview.bytes),
+          howLong: howLong(preview.seconds),
+          size2: size(preview.free),
+        })}
       </Text>
       {preview.copiesPresent && (
-        <Text color="muted">
-          Two names cannot be swapped in one step there: the present file is copied aside first,
-          which the size and the time above include.
-        </Text>
+        <Text color="muted">{phrase("restore.twoNamesCannotBeSwappedIn")}</Text>
       )}
       {preview.cannotKeep.length > 0 && (
         <Notice tone="caution">
-          Cannot be kept, because the user Kavrin runs as may not: {preview.cannotKeep.join(", ")}.
+          {phrase("restore.cannotBeKeptBecauseTheUser", {
+            cannotKeep: preview.cannotKeep.join(", "),
+          })}
         </Notice>
       )}
       {preview.leftOut.length > 0 && (
         <Notice tone="caution">
-          This is a light copy; it lacks {preview.leftOut.join("; ")}. Put it beside and restore
-          those from another version.
+          {phrase("restore.thisIsALightCopyIt", { leftOut: preview.leftOut.join("; ") })}
         </Notice>
       )}
       {!preview.fits && (
         <Notice tone="loss">
-          Not enough room: {size(preview.bytes)} are needed. Ways out: clear{" "}
-          {size(preview.bytes - preview.free)} on that drive (Folders shows what can go), put the
-          file into another folder on another drive, or restore a smaller version.
+          {phrase("restore.notEnoughRoomAreNeededWays", {
+            size: size(preview.bytes),
+            size2: size(preview.bytes - preview.free),
+          })}
         </Notice>
       )}
       <CloseFirst open={preview.open} />
@@ -81,19 +86,25 @@ export function ReceiptCard({ view }: { view: ReceiptView }) {
   return (
     <Box fontSize="13px" role="status" data-testid="receipt">
       <Text fontWeight="650" fontSize="15px" color={undone ? "ink" : "fir"} mb="1">
-        {undone ? "Undone." : "Restored and read back."}
+        {undone ? phrase("restore.undone") : phrase("restore.restoredAndReadBack")}
       </Text>
       <PathText path={shown.receipt.target} />
       <Text mt="1">
-        It is <Health verdict={shown.receipt.verdict} />, {size(contentSize(shown.receipt.content))}{" "}
-        with digest{" "}
-        <Text as="span" fontFamily="mono" fontSize="12px" wordBreak="break-all">
-          {contentDigest(shown.receipt.content)}
-        </Text>
+        {phrase("restore.itIs")} <Health verdict={shown.receipt.verdict} />
+        {phrase("restore.withDigest", {
+          size: size(contentSize(shown.receipt.content)),
+          contentDigest: (
+            <Text as="span" fontFamily="mono" fontSize="12px" wordBreak="break-all">
+              {contentDigest(shown.receipt.content)}
+            </Text>
+          ),
+        })}
       </Text>
       {shown.receipt.aside && (
         <Box mt="1">
-          The file before it stands at <PathText path={shown.receipt.aside} />
+          {phrase("restore.theFileBeforeItStandsAt", {
+            pathText: <PathText path={shown.receipt.aside} />,
+          })}
         </Box>
       )}
       {shown.receipt.parts && !undone && (
@@ -105,15 +116,15 @@ export function ReceiptCard({ view }: { view: ReceiptView }) {
       )}
       {shown.receipt.told !== "" && <Notice tone="caution">{shown.receipt.told}</Notice>}
       <Text color="muted" mt="1">
-        By {shown.receipt.who}, {exactly(shown.made)}
+        {phrase("restore.by", { who: shown.receipt.who, exactly: exactly(shown.made) })}
       </Text>
       <Failure error={undo.error} />
       <Side needs="RESTORE" mt="2" loading={undo.isPending} onClick={() => undo.mutate(shown.id)}>
         {undone
-          ? "Undo the undoing"
+          ? phrase("restore.undoTheUndoing")
           : receipt.aside
-            ? "Undo: swap the two files back"
-            : "Undo: put it aside again"}
+            ? phrase("restore.undoSwapTheTwoFilesBack")
+            : phrase("restore.undoPutItAsideAgain")}
       </Side>
     </Box>
   );
@@ -133,17 +144,22 @@ function Linked({ document, state }: { document: string; state: string }) {
   if (others.length === 0) {
     return (
       <Text fontSize="12px" color="muted">
-        The {count(linked.length, "file")} it uses {linked.length === 1 ? "is" : "are"} as then.
+        {phrase("restore.theItUsesAsThen", {
+          files: count(linked.length, "file"),
+          linked: linked.length,
+        })}
       </Text>
     );
   }
   return (
     <Notice tone="caution">
-      It uses {count(others.length, "file")} that {others.length === 1 ? "is" : "are"} not as then:{" "}
-      {others.map((r) => r.name).join(", ")}. They stay as they are now, unless you want them back
-      too.{" "}
+      {phrase("restore.itUsesThatNotAsThen", {
+        files: count(others.length, "file"),
+        many: others.length,
+        others: others.map((r) => r.name).join(", "),
+      })}{" "}
       <Side size="xs" onClick={() => go(`/recover-several/${document}?state=${state}`)}>
-        Bring them back with it
+        {phrase("restore.bringThemBackWithIt")}
       </Side>
     </Notice>
   );
@@ -169,7 +185,7 @@ export function RestorePanel(props: {
   return (
     <Flex direction="column" gap="3">
       <OneOf
-        label="Where the copy goes"
+        label={phrase("restore.whereTheCopyGoes")}
         options={MODES.map(([value, words, why]) => ({ value, words, why }))}
         value={mode}
         onChange={setMode}
@@ -187,16 +203,16 @@ export function RestorePanel(props: {
             size="xs"
             fontFamily="mono"
             placeholder="/whole/path/of/the/folder"
-            aria-label="Folder it goes into"
+            aria-label={phrase("restore.folderItGoesInto")}
             value={typed}
             onChange={(e) => setTyped(e.target.value)}
           />
           <Side size="xs" type="submit" disabled={!typed.trim().startsWith("/")}>
-            Look at it
+            {phrase("restore.lookAtIt")}
           </Side>
         </Flex>
       )}
-      {preview.isLoading && <Loading what="Reading the copy and the present file" />}
+      {preview.isLoading && <Loading what={phrase("restore.readingTheCopyAndThePresent")} />}
       <Failure error={preview.error} />
       {!props.of && <Linked document={props.document} state={props.state} />}
       {preview.data && <WhatHappens preview={preview.data} />}
@@ -225,8 +241,11 @@ export function RestorePanel(props: {
       </Main>
       {receipts.data && receipts.data.length > 0 && (
         <Text fontSize="12px" color="muted">
-          Last: {receipts.data[0]?.receipt.mode} by {receipts.data[0]?.receipt.who},{" "}
-          {exactly(receipts.data[0]?.made ?? 0)}
+          {phrase("restore.lastBy", {
+            mode: receipts.data[0]?.receipt.mode,
+            who: receipts.data[0]?.receipt.who,
+            exactly: exactly(receipts.data[0]?.made ?? 0),
+          })}
         </Text>
       )}
     </Flex>

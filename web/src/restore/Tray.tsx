@@ -6,6 +6,7 @@ import { moment } from "../shared/dates";
 import { count } from "../shared/words";
 import { PartsDialog } from "./PartsDialog";
 import { useTray } from "./tray";
+import { phrase } from "../words/phrase";
 
 /** What was picked to be brought into the file of today, and the way to do it. */
 export function Tray({ document, zone, now }: { document: string; zone: string; now: number }) {
@@ -23,7 +24,7 @@ export function Tray({ document, zone, now }: { document: string; zone: string; 
           borderColor="hairline"
           bg="raised"
           role="region"
-          aria-label="Parts to bring into today's file"
+          aria-label={phrase("restore.partsToBringIntoTodaysFile")}
           fontSize="13px"
         >
           {tray.picks.map((pick) => (
@@ -31,16 +32,20 @@ export function Tray({ document, zone, now }: { document: string; zone: string; 
               <Text flex="1" minW="0" truncate title={pick.part}>
                 {pick.label}{" "}
                 <Text as="span" color="muted" fontSize="12px">
-                  of {moment(pick.work, zone, now)}
+                  {phrase("restore.of", { moment: moment(pick.work, zone, now) })}
                 </Text>
               </Text>
-              <Quiet aria-label={`Leave out ${pick.label}`} onClick={() => tray.remove(pick)}>
-                leave out
+              <Quiet
+                aria-label={phrase("restore.leaveOut", { label: pick.label })}
+                onClick={() => tray.remove(pick)}
+              >
+                {phrase("restore.leaveOut2")}
               </Quiet>
             </Flex>
           ))}
           <Main needs="RESTORE" alignSelf="flex-start" onClick={() => setOpen(true)}>
-            Bring {count(tray.picks.length, "part")} into today's file… <Key>t</Key>
+            {phrase("restore.bringIntoTodaysFile", { parts: count(tray.picks.length, "part") })}{" "}
+            <Key>t</Key>
           </Main>
         </Flex>
       )}

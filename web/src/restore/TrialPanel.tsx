@@ -5,6 +5,7 @@ import { useTrial, useTrials } from "../api/restoring";
 import { Failure, Notice, PathText, Side } from "../shared/parts";
 import { count, size } from "../shared/words";
 import { CarryOver } from "./CarryOver";
+import { phrase } from "../words/phrase";
 
 /** A copy to open in one's own program before anything is replaced, and the word about it. */
 export function TrialPanel(props: {
@@ -26,38 +27,48 @@ export function TrialPanel(props: {
   return (
     <Box mt="4" pt="3" borderTop="1px solid" borderColor="hairline" fontSize="13px">
       <Text as="h3" fontWeight="650">
-        Not sure? Look first, nothing is touched
+        {phrase("restore.notSureLookFirstNothingIs")}
       </Text>
       {said && (
         <Text color={said.mark === "opened right" ? "fir" : "loss"}>
-          It {said.mark === "opened right" ? "opens" : "does not open"}, says{" "}
-          {said.who ?? "somebody"}.
+          {phrase(
+            said.mark === "opened right" ? "restore.itOpensSays" : "restore.itDoesNotOpenSays",
+            { who: said.who ?? phrase("restore.somebody") },
+          )}
         </Text>
       )}
       {trial.data ? (
         <Box role="status" data-testid="trial">
           <Text mt="1">
-            Open this in {props.program || "its program"}. It can be read, not written.
+            {phrase("restore.openThisInItCanBe", {
+              value: props.program || phrase("restore.itsProgram"),
+            })}
           </Text>
           <PathText path={trial.data.file} />
           {trial.data.beside.length > 0 && (
             <Text color="muted">
-              With {count(trial.data.beside.length, "file")} it uses, as of then.{" "}
-              {size(trial.data.bytes)} in all.
+              {phrase("restore.withItUsesAsOfThen", {
+                files: count(trial.data.beside.length, "file"),
+                size: size(trial.data.bytes),
+              })}
             </Text>
           )}
           {trial.data.now.length > 0 && (
             <Text color="muted">
-              With {trial.data.now.join(", ")} as{" "}
-              {trial.data.now.length === 1 ? "it is" : "they are"} now; no copy of then exists.
+              {phrase("restore.withAsNowNoCopyOf", {
+                now: trial.data.now.join(", "),
+                many: trial.data.now.length,
+              })}
             </Text>
           )}
           {trial.data.missing.length > 0 && (
-            <Notice tone="caution">Nobody has {trial.data.missing.join(", ")}.</Notice>
+            <Notice tone="caution">
+              {phrase("restore.nobodyHas", { missing: trial.data.missing.join(", ") })}
+            </Notice>
           )}
           <Flex gap="2" mt="2" wrap="wrap">
             <Side needs="RESTORE" size="xs" onClick={() => say("opened right")}>
-              it opens
+              {phrase("restore.itOpens")}
             </Side>
             <Side
               needs="RESTORE"
@@ -67,7 +78,9 @@ export function TrialPanel(props: {
                 props.onNext?.();
               }}
             >
-              {props.onNext ? "wrong, show the next older one" : "it is wrong"}
+              {props.onNext
+                ? phrase("restore.wrongShowTheNextOlderOne")
+                : phrase("restore.itIsWrong")}
             </Side>
           </Flex>
           {props.own && <CarryOver document={props.own} state={state} file={trial.data.file} />}
@@ -80,7 +93,7 @@ export function TrialPanel(props: {
             loading={trial.isPending}
             onClick={() => trial.mutate(state.id)}
           >
-            Lay out a copy to try
+            {phrase("restore.layOutACopyToTry")}
           </Side>
           <Link
             href={`/api/documents/${document}/versions/${state.id}/file`}
@@ -89,18 +102,20 @@ export function TrialPanel(props: {
             color="ink"
             textDecoration="underline"
           >
-            save it elsewhere
+            {phrase("restore.saveItElsewhere")}
           </Link>
         </Flex>
       )}
       {standing.data && standing.data.copies > 0 && (
         <Flex gap="2" mt="2" align="baseline" color="muted" fontSize="12px">
           <Text>
-            {count(standing.data.copies, "trial copy")}, {size(standing.data.bytes)}, stand in the
-            backup folder. What you saved beside them stays.
+            {phrase("restore.standInTheBackupFolderWhat", {
+              trialCopies: count(standing.data.copies, "trial copy"),
+              size: size(standing.data.bytes),
+            })}
           </Text>
           <Side needs="RESTORE" size="xs" loading={clear.isPending} onClick={() => clear.mutate()}>
-            Clear them away
+            {phrase("restore.clearThemAway")}
           </Side>
         </Flex>
       )}

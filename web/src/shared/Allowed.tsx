@@ -2,6 +2,7 @@ import { createContext, type ReactNode, useContext } from "react";
 import { type Role, ROLE_WORDS, useMay } from "../api/people";
 import { useWhere } from "../app/where";
 import { Text } from "@chakra-ui/react";
+import { phrase } from "../words/phrase";
 
 /** A role, held in the project at hand or over everything. */
 export interface Needed {
@@ -33,8 +34,7 @@ export function NotAllowed(props: { needs: Role; what: string; px?: string }) {
   if (useMayHere()(needs)) return null;
   return (
     <Text fontSize="13px" color="muted" px={px ?? "0"} py="1">
-      {what} needs the right to “{ROLE_WORDS[needs]}” in this project. Whoever administers it can
-      give it to you.
+      {phrase("shared.needsTheRightToInThis", { what, roleWords: ROLE_WORDS[needs] })}
     </Text>
   );
 }

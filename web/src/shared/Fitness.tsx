@@ -2,6 +2,7 @@ import { Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { FolderCheck } from "../api/schema";
 import { size } from "./words";
+import { phrase } from "../words/phrase";
 
 /** How fit a folder is for copies: its room and disk, what is wrong, what to think about. */
 export function Fitness(props: {
@@ -15,8 +16,12 @@ export function Fitness(props: {
     <>
       {!props.brief && (
         <Text>
-          {check.exists ? "It exists" : "It will be made"}, {size(check.free)} free, {check.disk}.
-          {props.children}
+          {phrase("shared.free", {
+            rest: check.exists ? phrase("shared.itExists") : phrase("shared.itWillBeMade"),
+            size: size(check.free),
+            disk: check.disk,
+            children: props.children,
+          })}
         </Text>
       )}
       {check.faults.map((f) => (

@@ -1,5 +1,6 @@
 import { Dialog, Field, Input, Portal } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import { phrase } from "../words/phrase";
 
 /** A question over the page: Enter does it, Escape leaves it. */
 export function FormDialog(props: {
@@ -47,7 +48,7 @@ export function NoteField(props: {
 }) {
   return (
     <Field.Root>
-      <Field.Label>Note, if you like</Field.Label>
+      <Field.Label>{phrase("shared.noteIfYouLike")}</Field.Label>
       <Input
         value={props.note}
         maxLength={500}

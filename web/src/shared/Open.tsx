@@ -1,12 +1,13 @@
 import { Box, Popover, Portal, Text } from "@chakra-ui/react";
 import type { OpenNow } from "../api/schema";
 import { Notice } from "./parts";
+import { phrase } from "../words/phrase";
 
 const WORDS: Record<OpenNow["state"], string> = {
-  HERE: "open here",
-  ELSEWHERE: "open elsewhere",
-  CLOSED: "closed",
-  UNKNOWN: "open or not: unknown",
+  HERE: phrase("shared.openHere"),
+  ELSEWHERE: phrase("shared.openElsewhere"),
+  CLOSED: phrase("shared.closed"),
+  UNKNOWN: phrase("shared.openOrNotUnknown"),
 };
 
 /** Whether a document is open, with what says so one press away. */
@@ -21,7 +22,7 @@ export function Open({ open, name }: { open: OpenNow; name: string }) {
           textUnderlineOffset="3px"
           color={open.state === "UNKNOWN" ? "caution" : "muted"}
           cursor="pointer"
-          aria-label={`${name}: ${WORDS[open.state]}. What says so`}
+          aria-label={phrase("shared.whatSaysSo", { name, words: WORDS[open.state] })}
         >
           {WORDS[open.state]}
         </Box>
@@ -55,12 +56,15 @@ export function CloseFirst({ open }: { open: OpenNow }) {
   if (!mayBeOverwritten(open)) return null;
   return (
     <Notice tone="caution">
-      {open.state === "ELSEWHERE"
-        ? "The file is open on another machine. Have it closed there first"
-        : open.state === "HERE"
-          ? "The file is open here. Close it first"
-          : "The file may be open. Close it first"}
-      , or its next save goes over the restored one. {open.evidence.map(sentence).join(" ")}
+      {phrase("shared.orItsNextSaveGoesOver", {
+        rest:
+          open.state === "ELSEWHERE"
+            ? phrase("shared.theFileIsOpenOnAnother")
+            : open.state === "HERE"
+              ? phrase("shared.theFileIsOpenHereClose")
+              : phrase("shared.theFileMayBeOpenClose"),
+        evidence: open.evidence.map(sentence).join(" "),
+      })}
     </Notice>
   );
 }

@@ -1,5 +1,6 @@
 import { Box, Popover, Portal, Text } from "@chakra-ui/react";
 import type { Why as WhyRecord } from "../api/schema";
+import { phrase } from "../words/phrase";
 
 /** A figure's formula with the values put in, one press away. */
 export function Why({ why, name }: { why: WhyRecord; name: string }) {
@@ -12,9 +13,9 @@ export function Why({ why, name }: { why: WhyRecord; name: string }) {
           textUnderlineOffset="2px"
           color="muted"
           cursor="pointer"
-          aria-label={`Why ${name}`}
+          aria-label={phrase("shared.why", { name })}
         >
-          why
+          {phrase("shared.why2")}
         </Box>
       </Popover.Trigger>
       <Portal>

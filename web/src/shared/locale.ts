@@ -1,6 +1,9 @@
-/** How the person's region writes days and hours; the words are English. */
+import { type Language } from "../words/language";
+import { spoken } from "../words/phrase";
+
+/** How the person's region writes days, hours and numbers. */
 export interface Region {
-  /** English as written there, which says whether the day or the month comes first. */
+  /** The words' language as written there, which says whether the day or the month comes first. */
   language: string;
   hourCycle: "h12" | "h23";
 }
@@ -11,13 +14,13 @@ const WITHOUT: Region = { language: "en-GB", hourCycle: "h23" };
  * By the language the browser asks for, such as "de-AT": its region, a likely one where it names
  * none, and whether its day has twice twelve hours.
  */
-export function regionOf(language: string): Region {
+export function regionOf(language: string, words: Language = "en"): Region {
   try {
     const region = new Intl.Locale(language).maximize().region;
     const { hourCycle } = new Intl.DateTimeFormat(language, { hour: "numeric" }).resolvedOptions();
     const twice = hourCycle === "h11" || hourCycle === "h12";
     return {
-      language: region === undefined ? WITHOUT.language : `en-${region}`,
+      language: region === undefined ? WITHOUT.language : `${words}-${region}`,
       hourCycle: twice ? "h12" : "h23",
     };
   } catch {
@@ -31,7 +34,8 @@ const known = new Map<string, Region>();
 export function region(): Region {
   if (typeof navigator === "undefined") return WITHOUT;
   const language = navigator.language;
-  const found = known.get(language) ?? regionOf(language);
-  known.set(language, found);
+  const key = `${spoken()} ${language}`;
+  const found = known.get(key) ?? regionOf(language, spoken());
+  known.set(key, found);
   return found;
 }

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { Problem } from "../api/client";
 import { Allowed, type Needed } from "./Allowed";
 import { VERDICT } from "./words";
+import { phrase } from "../words/phrase";
 
 /** A path or an address, whole, with a button that copies it. */
 export function PathText({
@@ -24,9 +25,9 @@ export function PathText({
         onClick={() => {
           void navigator.clipboard.writeText(path).then(() => setCopied(true));
         }}
-        aria-label={`Copy ${what} ${path}`}
+        aria-label={phrase(what === "link" ? "shared.copyLinkOf" : "shared.copyPathOf", { path })}
       >
-        {copied ? "copied" : `copy ${what}`}
+        {phrase(copied ? "shared.copied" : what === "link" ? "shared.copyLink" : "shared.copyPath")}
       </Quiet>
     </Flex>
   );
@@ -198,7 +199,7 @@ export function Notice(props: {
 export function Failure({ error }: { error: unknown }) {
   if (!error) return null;
   const words =
-    error instanceof Error ? error.message : "Something went wrong. Nothing was changed.";
+    error instanceof Error ? error.message : phrase("shared.somethingWentWrongNothingWasChanged");
   const code = error instanceof Problem && error.status > 0 ? ` (${error.status})` : "";
   return (
     <Notice tone="loss" role="alert">

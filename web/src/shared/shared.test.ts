@@ -35,7 +35,7 @@ describe("words", () => {
     expect(lostTime(1000)).toBe("1 second");
     expect(count(1212, "file")).toBe("1 212 files");
     expect(count(2, "trial copy")).toBe("2 trial copies");
-    expect(count(2, "day")).toBe("2 days");
+    expect(count(2, "copy")).toBe("2 copies");
   });
 
   it("reads durations as the server writes them", () => {

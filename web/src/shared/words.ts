@@ -1,3 +1,6 @@
+import { type Key, phrase } from "../words/phrase";
+import { region } from "./locale";
+
 /** Numbers as people read them. Sizes are decimal: 1 GB = 10^9 B. */
 
 const UNITS = ["B", "kB", "MB", "GB", "TB"] as const;
@@ -9,9 +12,17 @@ export function size(bytes: number): string {
     value /= 1000;
     unit++;
   }
-  const digits = unit === 0 ? String(value) : value.toFixed(1);
+  const digits = unit === 0 ? String(value) : decimal(value, 1);
   return `${bytes < 0 ? "−" : ""}${digits} ${UNITS[unit] ?? ""}`;
 }
+
+/** With as many digits as asked for, behind the sign of the person's region. */
+export const decimal = (value: number, digits: number): string =>
+  value.toLocaleString(region().language, {
+    minimumFractionDigits: digits,
+    maximumFractionDigits: digits,
+    useGrouping: false,
+  });
 
 export function sizeChange(bytes: number): string {
   if (bytes === 0) return "0";
@@ -26,11 +37,10 @@ export function change(n: number): string {
 /** "12 345": the thousands apart as in ISO 80000-1, which no language reads as a decimal sign. */
 export const whole = (n: number): string => n.toLocaleString("en").replaceAll(",", " ");
 
-export function count(n: number, noun: string): string {
-  return `${whole(n)} ${n === 1 ? noun : plural(noun)}`;
-}
+type Noun = Key extends infer K ? (K extends `count.${infer N}` ? N : never) : never;
 
-const plural = (noun: string): string => `${noun.replace(/([^aeiou])y$/, "$1ie")}s`;
+export const count = (n: number, noun: Noun): string =>
+  phrase(`count.${noun}`, { n, shown: whole(n) });
 
 /** "40 s", "11 min", "3 h 50 min", "2 days"; never negative. */
 export function age(milliseconds: number): string {
@@ -40,7 +50,7 @@ export function age(milliseconds: number): string {
   if (minutes < 60) return `${minutes} min`;
   const hours = Math.floor(minutes / 60);
   if (hours < 48) return minutes % 60 === 0 ? `${hours} h` : `${hours} h ${minutes % 60} min`;
-  return `${Math.round(hours / 24)} days`;
+  return phrase("shared.days", { n: Math.round(hours / 24) });
 }
 
 /** Work since a moment, in milliseconds: it grows while the file may be open; undefined if unknown. */
@@ -80,27 +90,30 @@ export function duration(inSeconds: number): string {
 }
 
 export const KIND: Record<string, string> = {
-  LIVE: "Live file",
+  LIVE: phrase("shared.liveFile"),
   CAPTURE: "Kavrin",
-  SECURED: "Secured by Kavrin",
-  AS_WRITTEN: "Kept by Kavrin",
-  AUTOSAVE: "Program autosave",
-  KEPT_BY_SAVE: "Kept by a save",
-  RESCUE: "Rescue file",
-  ASIDE: "Put aside",
-  STRAY: "Stray",
+  SECURED: phrase("shared.securedByKavrin"),
+  AS_WRITTEN: phrase("shared.keptByKavrin"),
+  AUTOSAVE: phrase("shared.programAutosave"),
+  KEPT_BY_SAVE: phrase("shared.keptByASave"),
+  RESCUE: phrase("shared.rescueFile"),
+  ASIDE: phrase("shared.putAside"),
+  STRAY: phrase("shared.stray"),
 };
 
 /** What Kavrin did with a file that a program wrote of its own accord. */
-export const SAVED_FROM: Record<string, string> = { SECURED: "secured", AS_WRITTEN: "kept" };
+export const SAVED_FROM: Record<string, string> = {
+  SECURED: phrase("shared.secured"),
+  AS_WRITTEN: phrase("shared.kept"),
+};
 
 export const VERDICT: Record<string, string> = {
-  INTACT: "intact",
-  NO_FAULT: "no fault found",
-  NOT_CHECKED: "not checked",
-  UNCHECKABLE: "could not be checked",
-  DOUBTFUL: "doubtful",
-  DAMAGED: "damaged",
+  INTACT: phrase("shared.intact"),
+  NO_FAULT: phrase("shared.noFaultFound"),
+  NOT_CHECKED: phrase("shared.notChecked"),
+  UNCHECKABLE: phrase("shared.couldNotBeChecked"),
+  DOUBTFUL: phrase("shared.doubtful"),
+  DAMAGED: phrase("shared.damaged"),
 };
 
 /** Without what is undefined, so that it is not sent at all. */

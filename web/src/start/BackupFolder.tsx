@@ -5,11 +5,12 @@ import { OneOf } from "../shared/fields";
 import { Failure } from "../shared/parts";
 import { size } from "../shared/words";
 import { FolderPicker } from "./FolderPicker";
+import { phrase } from "../words/phrase";
 
 /** Folders backups of a work folder could go to, the best first. */
 export function useBackupFolders(work: string) {
   return useQuery({
-    queryKey: ["backup folders", work],
+    queryKey: ["backup-folders", work],
     queryFn: () => data(api.GET("/api/folders/proposals", { params: { query: { work } } })),
     enabled: work !== "",
     retry: false,
@@ -27,7 +28,7 @@ export function BackupFolder(props: {
   if (proposals.isPending)
     return (
       <Text role="status" fontSize="13px" color="muted" minH="100px">
-        Looking for a good place…
+        {phrase("start.lookingForAGoodPlace")}
       </Text>
     );
   return (
@@ -36,7 +37,7 @@ export function BackupFolder(props: {
       {proposals.data && proposals.data.length > 0 && (
         <Box mb="2">
           <OneOf
-            label="Proposed folders"
+            label={phrase("start.proposedFolders")}
             column
             value={props.value}
             options={proposals.data.map((c) => ({
@@ -47,7 +48,11 @@ export function BackupFolder(props: {
                     {c.path}
                   </Text>{" "}
                   <Text as="span" color="muted">
-                    {c.disk}, {size(c.free)} free{c.exists ? "" : ", will be made"}
+                    {phrase("start.free", {
+                      disk: c.disk,
+                      size: size(c.free),
+                      rest: c.exists ? "" : phrase("start.willBeMade"),
+                    })}
                   </Text>
                 </>
               ),
@@ -56,7 +61,11 @@ export function BackupFolder(props: {
           />
         </Box>
       )}
-      <FolderPicker label="Backup folder" value={props.value} onChange={props.onChange} />
+      <FolderPicker
+        label={phrase("start.backupFolder")}
+        value={props.value}
+        onChange={props.onChange}
+      />
     </Box>
   );
 }

@@ -5,20 +5,25 @@ import { Tick } from "../shared/fields";
 import { toTheSecond } from "../shared/dates";
 import { age, seconds, size } from "../shared/words";
 import { type Choices, isTaken, keyOf } from "./watching";
+import { phrase } from "../words/phrase";
 
 const TOPIC: Record<Clue["topic"], string> = {
-  DOCUMENT: "Documents",
-  PROCESS: "Its process",
-  SIGN: "Lock file",
-  AUTOSAVE: "Its own autosaves",
-  KEPT_BY_SAVE: "Kept by each save",
-  RESCUE: "Rescue file",
-  NAMELESS: "Cannot be tied",
-  RHYTHM: "Autosaves every",
-  SETTINGS: "Its settings file",
+  DOCUMENT: phrase("start.documents"),
+  PROCESS: phrase("start.itsProcess"),
+  SIGN: phrase("start.lockFile"),
+  AUTOSAVE: phrase("start.itsOwnAutosaves"),
+  KEPT_BY_SAVE: phrase("start.keptByEachSave"),
+  RESCUE: phrase("start.rescueFile"),
+  NAMELESS: phrase("start.cannotBeTied"),
+  RHYTHM: phrase("start.autosavesEvery"),
+  SETTINGS: phrase("start.itsSettingsFile"),
 };
 
-const HAPPENED = { APPEARED: "appeared", WRITTEN: "written", GONE: "gone" } as const;
+const HAPPENED = {
+  APPEARED: phrase("start.appeared"),
+  WRITTEN: phrase("start.written"),
+  GONE: phrase("start.gone"),
+} as const;
 
 const REFUSABLE: readonly Clue["topic"][] = [
   "PROCESS",
@@ -38,9 +43,9 @@ export function Steps({ view }: { view: WatchView }) {
   const clues = view.proposed.clues;
   const sure = (topic: Clue["topic"]) => clues.some((c) => c.topic === topic && c.sure);
   const steps: [string, boolean][] = [
-    ["Open the file in its program and save it once", sure("DOCUMENT")],
-    ["let it make one autosave, if it makes any", sure("AUTOSAVE")],
-    ["close it", view.closed],
+    [phrase("start.openTheFileInItsProgram"), sure("DOCUMENT")],
+    [phrase("start.letItMakeOneAutosaveIf"), sure("AUTOSAVE")],
+    [phrase("start.closeIt"), view.closed],
   ];
   return (
     <Flex as="ol" gap="5" wrap="wrap" listStyleType="none" fontSize="14px" mt="1">
@@ -54,7 +59,7 @@ export function Steps({ view }: { view: WatchView }) {
             {done && (
               <Text as="span" color="fir">
                 {" "}
-                seen
+                {phrase("start.seen")}
               </Text>
             )}
           </Text>
@@ -73,17 +78,17 @@ export function Clues(props: {
   if (props.clues.length === 0) {
     return (
       <Text fontSize="13px" color="muted" mt="3">
-        Nothing is told by what lies there yet.
+        {phrase("start.nothingIsToldByWhatLies")}
       </Text>
     );
   }
   return (
-    <Table.Root size="sm" mt="2" aria-label="What was seen of the program">
+    <Table.Root size="sm" mt="2" aria-label={phrase("start.whatWasSeenOfTheProgram")}>
       <Table.Header>
         <Table.Row bg="transparent">
-          <Table.ColumnHeader>Proposed</Table.ColumnHeader>
-          <Table.ColumnHeader>As</Table.ColumnHeader>
-          <Table.ColumnHeader>Because</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("start.proposed")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("start.as")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("start.because")}</Table.ColumnHeader>
         </Table.Row>
       </Table.Header>
       <Table.Body>
@@ -110,7 +115,7 @@ export function Clues(props: {
                 {!clue.sure && clue.topic !== "NAMELESS" && (
                   <Text as="span" color="caution">
                     {" "}
-                    · by its name only
+                    {phrase("start.byItsNameOnly")}
                   </Text>
                 )}
               </Table.Cell>
@@ -128,14 +133,20 @@ export function Happenings({ view }: { view: WatchView }) {
   return (
     <Box mt="3" fontSize="12px" color="muted">
       <Text>
-        {view.goesOn ? "Watching" : "The hour of watching is over for"}{" "}
+        {view.goesOn ? phrase("start.watching") : phrase("start.theHourOfWatchingIsOver")}{" "}
         <Text as="span" fontFamily="mono">
           {view.folders.join("  ")}
         </Text>
-        {view.cut && ", the first 20 000 files of them"}.{" "}
-        {view.latest.length === 0 && "Nothing happened to a file yet."}
+        {view.cut && phrase("start.theFirst20000FilesOf")}.{" "}
+        {view.latest.length === 0 && phrase("start.nothingHappenedToAFileYet")}
       </Text>
-      <Box maxH="108px" overflow="auto" tabIndex={0} role="log" aria-label="What happened to files">
+      <Box
+        maxH="108px"
+        overflow="auto"
+        tabIndex={0}
+        role="log"
+        aria-label={phrase("start.whatHappenedToFiles")}
+      >
         {view.latest.map((h) => (
           <Text key={`${h.at} ${h.path} ${h.kind}`} fontFamily="mono">
             {toTheSecond(h.at, zone)} {h.path} {HAPPENED[h.kind]}

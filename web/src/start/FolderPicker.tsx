@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, data } from "../api/client";
 import { Failure, Quiet, Side } from "../shared/parts";
 import { count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const nameOf = (path: string) => path.slice(path.lastIndexOf("/") + 1) || path;
 
@@ -24,10 +25,10 @@ export function FolderList(props: { at: string; onGo: (path: string) => void }) 
       <Failure error={folder.error} />
       <Flex gap="2" align="center" px="2" py="1" borderBottom="1px solid" borderColor="hairline">
         <Text fontFamily="mono" fontSize="12px" flex="1" minW="0" truncate>
-          {seen?.path || "Folders Kavrin may use"}
+          {seen?.path || phrase("start.foldersKavrinMayUse")}
         </Text>
         {seen?.parent !== undefined && (
-          <Quiet onClick={() => props.onGo(seen.parent ?? "")}>up</Quiet>
+          <Quiet onClick={() => props.onGo(seen.parent ?? "")}>{phrase("start.up")}</Quiet>
         )}
       </Flex>
       <Box
@@ -38,7 +39,7 @@ export function FolderList(props: { at: string; onGo: (path: string) => void }) 
         px="2"
         py="1"
         tabIndex={0}
-        aria-label="Folders"
+        aria-label={phrase("start.folders")}
       >
         {shown.map((f) => (
           <Box as="li" key={f}>
@@ -58,8 +59,8 @@ export function FolderList(props: { at: string; onGo: (path: string) => void }) 
         ))}
         {seen && (
           <Text as="li" color="muted" fontSize="12px">
-            {shown.length === 0 && "No folders in it. "}
-            {seen.path && `${count(seen.files, "file")} in it.`}
+            {shown.length === 0 && `${phrase("start.noFoldersInIt")} `}
+            {seen.path && phrase("start.inIt", { files: count(seen.files, "file") })}
           </Text>
         )}
       </Box>
@@ -91,7 +92,7 @@ export function FolderPicker(props: {
         />
         {!props.open && (
           <Side onClick={() => setWalking(!walking)} aria-expanded={walking}>
-            Browse
+            {phrase("start.browse")}
           </Side>
         )}
       </Flex>

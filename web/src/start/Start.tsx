@@ -15,6 +15,7 @@ import { useProfile } from "./useProfile";
 import { BackupFolder, useBackupFolders } from "./BackupFolder";
 import { WhatItDoes } from "./WhatItDoes";
 import { FolderPicker } from "./FolderPicker";
+import { phrase } from "../words/phrase";
 
 function Step(props: { n: number; title: string; children: ReactNode }) {
   return (
@@ -35,16 +36,23 @@ function Found({ look }: { look: Look }) {
   return (
     <Box fontSize="13px" mt="2" role="status">
       <Text>
-        {count(look.documents.length, "document")} found
-        {look.documents.length > 0 && `: ${look.documents.slice(0, 6).join(", ")}`}
-        {look.documents.length > 6 && ` and ${look.documents.length - 6} more`}.
-        {look.backups > 0 &&
-          ` ${count(look.backups, "file")} beside ${look.backups === 1 ? "looks" : "look"} like a backup of them.`}
+        {phrase("start.found", {
+          documents: count(look.documents.length, "document"),
+          rest: look.documents.length > 0 && `: ${look.documents.slice(0, 6).join(", ")}`,
+          rest2:
+            look.documents.length > 6 &&
+            ` ${phrase("start.andMore", { documents: look.documents.length - 6 })}`,
+          rest3:
+            look.backups > 0 &&
+            ` ${phrase("start.besideLikeABackupOfThem", { files: count(look.backups, "file"), backups: look.backups })}`,
+        })}
       </Text>
       {look.hidden.length > 0 && (
         <Text color="muted">
           {count(look.hidden.length, "hidden file")}{" "}
-          <Quiet onClick={() => setHidden(!hidden)}>{hidden ? "leave them" : "show"}</Quiet>
+          <Quiet onClick={() => setHidden(!hidden)}>
+            {hidden ? phrase("start.leaveThem") : phrase("start.show")}
+          </Quiet>
         </Text>
       )}
       {hidden && (
@@ -56,11 +64,13 @@ function Found({ look }: { look: Look }) {
       )}
       {look.unaddressable > 0 && (
         <Text color="caution">
-          {count(look.unaddressable, "file")} cannot be addressed: the name is no readable text.
+          {phrase("start.cannotBeAddressedTheNameIs", { files: count(look.unaddressable, "file") })}
         </Text>
       )}
       {look.unreadable > 0 && (
-        <Text color="caution">{count(look.unreadable, "folder")} could not be looked into.</Text>
+        <Text color="caution">
+          {phrase("start.couldNotBeLookedInto", { folders: count(look.unreadable, "folder") })}
+        </Text>
       )}
     </Box>
   );
@@ -72,12 +82,16 @@ function PlanLine({ plan, bytes }: { plan: Plan; bytes: number }) {
   const reminder = seconds(plan.reminder);
   return (
     <Text fontSize="13px" color="muted" my="3">
-      It begins with a backup at most {age(every * 1000)} after a change, the newest{" "}
-      {plan.keep.newest} kept
-      {bytes > 0 && `: about ${size(bytes * plan.keep.newest)} at ${size(bytes)} each`}.
-      {reminder > 0 &&
-        ` The program was not seen to write by itself: you are reminded after ${age(reminder * 1000)} without a save.`}{" "}
-      The plan page shows what that costs and lets you change it.
+      {phrase("start.itBeginsWithABackupAt", {
+        age: age(every * 1000),
+        newest: plan.keep.newest,
+        rest:
+          bytes > 0 &&
+          phrase("start.aboutAtEach", { size: size(bytes * plan.keep.newest), size2: size(bytes) }),
+        rest2:
+          reminder > 0 &&
+          ` ${phrase("start.theProgramWasNotSeenTo", { age: age(reminder * 1000) })}`,
+      })}
     </Text>
   );
 }
@@ -152,8 +166,10 @@ export function Start() {
   return (
     <Box>
       <PageHead
-        title="Where does your work lie?"
-        under={`Kavrin may use folders under ${session.data?.roots.join(", ") ?? ""}. Others are allowed with ./kavrin start --root FOLDER.`}
+        title={phrase("start.whereDoesYourWorkLie")}
+        under={phrase("start.kavrinMayUseFoldersUnderOthers", {
+          roots: session.data?.roots.join(", ") ?? "",
+        })}
       />
       <Flex align="stretch" direction={{ base: "column", lg: "row" }}>
         <Box
@@ -162,10 +178,10 @@ export function Start() {
           borderRight={{ lg: "1px solid" }}
           borderColor={{ lg: "hairline" }}
         >
-          <Step n={1} title="The folder with your files">
+          <Step n={1} title={phrase("start.theFolderWithYourFiles")}>
             <FolderPicker
               open
-              label="Folder with your files"
+              label={phrase("start.folderWithYourFiles")}
               value={folder}
               onChange={(path) => {
                 setFolder(path);
@@ -177,7 +193,7 @@ export function Start() {
             {there && (
               <Flex gap="3" mt="2">
                 <Field.Root>
-                  <Field.Label fontSize="13px">These are documents</Field.Label>
+                  <Field.Label fontSize="13px">{phrase("start.theseAreDocuments")}</Field.Label>
                   <Input
                     size="sm"
                     fontFamily="mono"
@@ -187,11 +203,11 @@ export function Start() {
                     onChange={(e) => setRule(e.target.value)}
                   />
                   <Field.HelperText fontSize="12px" color="muted">
-                    * stands for anything
+                    {phrase("start.standsForAnything")}
                   </Field.HelperText>
                 </Field.Root>
                 <Field.Root>
-                  <Field.Label fontSize="13px">Name of the project</Field.Label>
+                  <Field.Label fontSize="13px">{phrase("start.nameOfTheProject")}</Field.Label>
                   <Input
                     size="sm"
                     borderColor="hairline"
@@ -206,7 +222,7 @@ export function Start() {
           </Step>
           {there && (
             <Box borderTop="1px solid" borderColor="hairline">
-              <Step n={2} title="Where backups go">
+              <Step n={2} title={phrase("start.whereBackupsGo")}>
                 <BackupFolder work={settled} value={recovery} onChange={setRecovery} />
                 <Failure error={check.error} />
                 {check.data && (
@@ -217,7 +233,7 @@ export function Start() {
                     />
                     {check.data.holdsCopies && (
                       <Notice tone="fir">
-                        Backups lie there already.{" "}
+                        {phrase("start.backupsLieThereAlready")}{" "}
                         <Side
                           size="xs"
                           loading={adopt.isPending}
@@ -225,7 +241,7 @@ export function Start() {
                             adopt.mutate(recovery, { onSuccess: () => goOn("/overview") })
                           }
                         >
-                          Open its projects
+                          {phrase("start.openItsProjects")}
                         </Side>
                       </Notice>
                     )}
@@ -235,14 +251,14 @@ export function Start() {
                 {plan && <PlanLine plan={plan} bytes={proposed?.size ?? 0} />}
                 <Failure error={create.error} />
                 <Main disabled={!ready} loading={create.isPending} onClick={startBackingUp}>
-                  Start backing up
+                  {phrase("start.startBackingUp")}
                 </Main>
               </Step>
             </Box>
           )}
         </Box>
         <Box flex="1" minW="0">
-          <Step n={3} title="What its program does (can wait)">
+          <Step n={3} title={phrase("start.whatItsProgramDoesCanWait")}>
             <WhatItDoes
               profile={profile}
               at={there ? { folder: settled, rule: globs } : undefined}

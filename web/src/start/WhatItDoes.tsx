@@ -3,6 +3,7 @@ import { ProfileFields } from "../programs/ProfileFields";
 import { Failure, Side } from "../shared/parts";
 import { Clues, Happenings, Steps } from "./Clues";
 import type { useProfile } from "./useProfile";
+import { phrase } from "../words/phrase";
 
 /** A program seen at work, and the profile that comes of it; both can be corrected. */
 export function WhatItDoes(props: {
@@ -16,7 +17,7 @@ export function WhatItDoes(props: {
       <>
         <ProfileFields form={said} onChange={say} at={props.at} />
         <Side size="xs" mt="3" onClick={() => say(undefined)}>
-          Back to what was seen
+          {phrase("start.backToWhatWasSeen")}
         </Side>
       </>
     );
@@ -25,9 +26,7 @@ export function WhatItDoes(props: {
     <>
       {!view && (
         <Text fontSize="13px" color="muted">
-          Kavrin watches what the program does to files there while you use it, and proposes its
-          profile: where its autosaves lie, how its lock file is called. It reads names, sizes and
-          times only. You can start without; Programs goes on from there.
+          {phrase("start.kavrinWatchesWhatTheProgramDoes")}
         </Text>
       )}
       <Failure error={error} />
@@ -36,10 +35,10 @@ export function WhatItDoes(props: {
           <Steps view={view} />
           {(proposed?.documents.length ?? 0) > 1 && (
             <Flex gap="2" align="center" mt="2" fontSize="13px" wrap="wrap">
-              You work on
+              {phrase("start.youWorkOn")}
               <NativeSelect.Root size="xs" w="260px" maxW="100%">
                 <NativeSelect.Field
-                  aria-label="The file you work on"
+                  aria-label={phrase("start.theFileYouWorkOn")}
                   borderColor="hairline"
                   value={document || proposed?.document}
                   onChange={(e) => setDocument(e.target.value)}
@@ -59,7 +58,7 @@ export function WhatItDoes(props: {
         </>
       )}
       <Side size="xs" mt="3" onClick={() => say(seen)}>
-        Correct it by hand
+        {phrase("start.correctItByHand")}
       </Side>
     </>
   );

@@ -9,27 +9,28 @@ import { Head } from "../shared/Head";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { age, count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const WHAT: Record<string, string> = {
-  restore: "Restore",
-  "restore-parts": "Bring parts back",
-  "restore-several": "Restore several",
-  "go-on": "Go on from a version",
-  "lay-out": "Lay a step out",
-  undo: "Undo a restore",
-  "undo-several": "Undo a restore of several",
-  bundle: "Export a package",
-  archive: "Archive a project",
-  "bring-back": "Bring an archive back",
-  "bring-back-from-store": "Bring back from a store",
-  "take-in-from-store": "Take in from a store",
-  "clear-leftovers": "Clear leftovers away",
-  "clear-out": "Clear old backups out",
-  "hold-room": "Hold a disk's room",
-  comparison: "Compare",
-  "create-project": "Begin a project",
-  "recovery-test": "Recovery test",
-  search: "Look everywhere",
+  restore: phrase("underway.restore"),
+  "restore-parts": phrase("underway.bringPartsBack"),
+  "restore-several": phrase("underway.restoreSeveral"),
+  "go-on": phrase("underway.goOnFromAVersion"),
+  "lay-out": phrase("underway.layAStepOut"),
+  undo: phrase("underway.undoARestore"),
+  "undo-several": phrase("underway.undoARestoreOfSeveral"),
+  bundle: phrase("common.exportAPackage"),
+  archive: phrase("underway.archiveAProject"),
+  "bring-back": phrase("underway.bringAnArchiveBack"),
+  "bring-back-from-store": phrase("underway.bringBackFromAStore"),
+  "take-in-from-store": phrase("underway.takeInFromAStore"),
+  "clear-leftovers": phrase("underway.clearLeftoversAway"),
+  "clear-out": phrase("underway.clearOldBackupsOut"),
+  "hold-room": phrase("underway.holdADisksRoom"),
+  comparison: phrase("common.compare"),
+  "create-project": phrase("underway.beginAProject"),
+  "recovery-test": phrase("common.recoveryTest"),
+  search: phrase("underway.lookEverywhere"),
 };
 
 const isOpen = (job: Job) => job.state === "WAITING" || job.state === "RUNNING";
@@ -42,7 +43,7 @@ function About({ about }: { about: string }) {
   if (document) return <Text>{document.document.name}</Text>;
   if (project) return <Text>{project.name}</Text>;
   if (about.includes("/")) return <PathText path={about} />;
-  return <Text color="muted">{about === "everywhere" ? "all folders" : "·"}</Text>;
+  return <Text color="muted">{about === "everywhere" ? phrase("underway.allFolders") : "·"}</Text>;
 }
 
 function took(job: Job): string {
@@ -51,33 +52,35 @@ function took(job: Job): string {
 }
 
 function Standing({ job }: { job: Job }) {
-  const again = job.attempt > 1 && " Begun again after a stop.";
+  const again = job.attempt > 1 && ` ${phrase("underway.begunAgainAfterAStop")}`;
   switch (job.state) {
     case "WAITING":
-      return <Text>waits for its turn.{again}</Text>;
+      return <Text>{phrase("underway.waitsForItsTurn", { again })}</Text>;
     case "RUNNING":
       return (
         <Box>
           <Text>
-            {job.cancelled ? "is being stopped" : (job.words ?? "under way")}
+            {job.cancelled
+              ? phrase("underway.isBeingStopped")
+              : (job.words ?? phrase("underway.underWay"))}
             {again}
           </Text>
           {job.progress !== undefined && (
             <progress
               value={job.progress}
               max={1}
-              aria-label={`${WHAT[job.kind] ?? job.kind}, how far it is`}
+              aria-label={phrase("underway.howFarItIs", { what: WHAT[job.kind] ?? job.kind })}
               style={{ width: "100%", height: "8px", accentColor: "var(--chakra-colors-fir)" }}
             />
           )}
         </Box>
       );
     case "DONE":
-      return <Text color="muted">done, in {took(job)}</Text>;
+      return <Text color="muted">{phrase("underway.doneIn", { took: took(job) })}</Text>;
     case "CANCELLED":
-      return <Text color="muted">cancelled</Text>;
+      return <Text color="muted">{phrase("underway.cancelled")}</Text>;
     case "FAILED":
-      return <Text color="loss">{job.problem?.detail ?? "It did not work."}</Text>;
+      return <Text color="loss">{job.problem?.detail ?? phrase("underway.itDidNotWork")}</Text>;
   }
 }
 
@@ -89,25 +92,32 @@ export function UnderWay() {
   const may = useMay();
   const zone = session?.zone ?? "UTC";
   const now = useNow(10_000);
-  if (jobs.isPending) return <Loading what="Looking what is under way" />;
+  if (jobs.isPending) return <Loading what={phrase("underway.lookingWhatIsUnderWay")} />;
   if (!jobs.data) return <Failure error={jobs.error} />;
   const open = jobs.data.filter(isOpen);
   return (
     <Box>
       <PageHead
         title={
-          open.length === 0 ? "Nothing is under way" : `${count(open.length, "job")} under way`
+          open.length === 0
+            ? phrase("underway.nothingIsUnderWay")
+            : phrase("underway.underWay2", { jobs: count(open.length, "job") })
         }
-        under="What takes longer than a moment. After a restart of Kavrin it goes on or says why not; cancelled, it ends where all it did is whole. Backups and copies elsewhere go on beside."
+        under={phrase("underway.whatTakesLongerThanAMoment")}
       />
       <Failure error={cancel.error} />
       <Box px="4" py="2">
         {jobs.data.length === 0 ? (
           <Text fontSize="13px" color="muted">
-            Nobody has asked for anything yet that took longer than a moment.
+            {phrase("underway.nobodyHasAskedForAnythingYet")}
           </Text>
         ) : (
-          <Table.ScrollArea position="relative" tabIndex={0} role="region" aria-label="Jobs, table">
+          <Table.ScrollArea
+            position="relative"
+            tabIndex={0}
+            role="region"
+            aria-label={phrase("underway.jobsTable")}
+          >
             <Table.Root
               minW="820px"
               whiteSpace="normal"
@@ -115,7 +125,15 @@ export function UnderWay() {
               fontSize="13px"
               css={{ "& td, & th": { borderColor: "hairline", verticalAlign: "top" } }}
             >
-              <Head columns={["What", "About", "Asked by", "When", "How it stands"]} />
+              <Head
+                columns={[
+                  phrase("common.what"),
+                  phrase("underway.about"),
+                  phrase("underway.askedBy"),
+                  phrase("underway.when"),
+                  phrase("underway.howItStands"),
+                ]}
+              />
               <Table.Body>
                 {[...open, ...jobs.data.filter((j) => !isOpen(j))].map((job) => (
                   <Table.Row key={job.id} bg="transparent">
@@ -140,7 +158,7 @@ export function UnderWay() {
                               loading={cancel.isPending && cancel.variables === job.id}
                               onClick={() => cancel.mutate(job.id)}
                             >
-                              Cancel
+                              {phrase("common.cancel")}
                             </Quiet>
                           )}
                       </Flex>

@@ -4,6 +4,7 @@ import { Quiet } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { Behind, BehindRow } from "./Behind";
+import { phrase } from "../words/phrase";
 
 /** What the plan dropped and can still be had back. */
 export function BinList(props: { document: string; bin: BinnedCopy[]; zone: string; now: number }) {
@@ -12,8 +13,11 @@ export function BinList(props: { document: string; bin: BinnedCopy[]; zone: stri
   const bytes = props.bin.reduce((sum, c) => sum + c.size, 0);
   return (
     <Behind
-      label={`${count(props.bin.length, "dropped backup")} in the bin, ${size(bytes)}`}
-      note="Gone for good 14 days after they were dropped."
+      label={phrase("versions.inTheBin", {
+        droppedBackups: count(props.bin.length, "dropped backup"),
+        size: size(bytes),
+      })}
+      note={phrase("versions.goneForGood14DaysAfter")}
       error={takeBack.error}
     >
       {props.bin.map((c) => (
@@ -27,7 +31,7 @@ export function BinList(props: { document: string; bin: BinnedCopy[]; zone: stri
             onClick={() => takeBack.mutate(c.bin)}
             loading={takeBack.isPending}
           >
-            restore
+            {phrase("versions.restore")}
           </Quiet>
         </BehindRow>
       ))}

@@ -4,6 +4,7 @@ import { useCopyNow, useNextWrite } from "../api/queries";
 import { FormDialog, NoteField } from "../shared/FormDialog";
 import { Failure, Key, Main, PathText, Side } from "../shared/parts";
 import { age } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 /** Copies what is on disk now, with a note if the person has one. */
 export function CopyNow(props: {
@@ -19,8 +20,8 @@ export function CopyNow(props: {
   const copy = useCopyNow();
   const next = useNextWrite();
   const written = props.modified
-    ? `written ${age(props.now - new Date(props.modified).getTime())} ago`
-    : "not there now";
+    ? phrase("versions.writtenAgo", { age: age(props.now - new Date(props.modified).getTime()) })
+    : phrase("versions.notThereNow");
   const done = copy.isSuccess || next.isSuccess;
   return (
     <>
@@ -31,11 +32,11 @@ export function CopyNow(props: {
           onClick={() => props.onOpen(true)}
           disabled={!props.modified}
         >
-          Back up now
+          {phrase("versions.backUpNow")}
         </Side>
       ) : (
         <Side needs="RESTORE" onClick={() => props.onOpen(true)} disabled={!props.modified}>
-          Back up now <Key>n</Key>
+          {phrase("versions.backUpNow")} <Key>n</Key>
         </Side>
       )}
       <FormDialog
@@ -45,21 +46,23 @@ export function CopyNow(props: {
           copy.reset();
           next.reset();
         }}
-        title={<>Back up now, {written}</>}
+        title={<>{phrase("versions.backUpNow2", { written })}</>}
         onSubmit={() => copy.mutate({ id: props.document, note })}
         footer={
           <>
-            <Side onClick={() => props.onOpen(false)}>{done ? "Done" : "Leave it"}</Side>
+            <Side onClick={() => props.onOpen(false)}>
+              {done ? phrase("common.done") : phrase("common.leaveIt")}
+            </Side>
             {!done && (
               <>
                 <Side
                   loading={next.isPending}
                   onClick={() => next.mutate({ id: props.document, note })}
                 >
-                  Wait for the next save
+                  {phrase("versions.waitForTheNextSave")}
                 </Side>
                 <Main type="submit" loading={copy.isPending}>
-                  Back up now
+                  {phrase("versions.backUpNow")}
                 </Main>
               </>
             )}
@@ -67,21 +70,24 @@ export function CopyNow(props: {
         }
       >
         <Text fontSize="13px" color="muted" mb="3">
-          What the program has not written yet is not in it. Save there first, or let Kavrin back up
-          the next save.
+          {phrase("versions.whatTheProgramHasNotWritten")}
         </Text>
-        <NoteField note={note} onNote={setNote} placeholder="before the heavy bake" />
+        <NoteField
+          note={note}
+          onNote={setNote}
+          placeholder={phrase("versions.beforeTheHeavyBake")}
+        />
         {copy.data && (
           <Text mt="3" fontSize="13px" role="status">
             {copy.data.made
-              ? `Backed up, ${copy.data.verdict}: `
-              : "The same bytes are backed up already: "}
+              ? `${phrase("versions.backedUp", { verdict: copy.data.verdict })} `
+              : `${phrase("versions.theSameBytesAreBackedUp")} `}
             <PathText path={copy.data.path} />
           </Text>
         )}
         {next.isSuccess && (
           <Text mt="3" fontSize="13px" role="status">
-            Save in the program now. As soon as the file rests, it is backed up.
+            {phrase("versions.saveInTheProgramNowAs")}
           </Text>
         )}
         <Failure error={copy.error ?? next.error} />

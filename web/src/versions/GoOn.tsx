@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { VersionsView } from "../api/schema";
 import { useGoOn, useUndo } from "../api/queries";
 import { Failure, PathText, Quiet } from "../shared/parts";
+import { phrase } from "../words/phrase";
 
 const file = (path: string) => path.slice(path.lastIndexOf("/") + 1);
 
@@ -15,7 +16,7 @@ export function GoOn({ trail }: { trail: VersionsView }) {
     <Flex align="baseline" gap="2" fontSize="12px" color="muted" wrap="wrap">
       {trail.chain.length > 1 && (
         <Text as="span">
-          Chain:{" "}
+          {phrase("versions.chain")}{" "}
           {trail.chain.map((link) =>
             link.id === trail.document ? (
               <Text as="span" key={link.id} fontWeight="650" color="ink" mr="2">
@@ -31,21 +32,30 @@ export function GoOn({ trail }: { trail: VersionsView }) {
       )}
       {trail.live?.present && (
         <>
-          Go on
-          <Quiet needs="RESTORE" loading={goOn.isPending} onClick={() => goOn.mutate("NEXT")}>
-            under the next number
-          </Quiet>
-          <Quiet needs="RESTORE" loading={goOn.isPending} onClick={() => goOn.mutate("BRANCH")}>
-            in a trial beside it
-          </Quiet>
+          {phrase("versions.goOnUnderTheNextNumber", {
+            b: (text) => (
+              <Quiet needs="RESTORE" loading={goOn.isPending} onClick={() => goOn.mutate("NEXT")}>
+                {text}
+              </Quiet>
+            ),
+            b2: (text) => (
+              <Quiet needs="RESTORE" loading={goOn.isPending} onClick={() => goOn.mutate("BRANCH")}>
+                {text}
+              </Quiet>
+            ),
+          })}
         </>
       )}
       {made && (
         <Text as="span" role="status" color="ink">
-          Open this in your program: <PathText path={made.receipt.target} />{" "}
-          <Quiet needs="RESTORE" loading={undo.isPending} onClick={() => undo.mutate(made.id)}>
-            remove it again
-          </Quiet>
+          {phrase("versions.openThisInYourProgramRemove", {
+            pathText: <PathText path={made.receipt.target} />,
+            b: (text) => (
+              <Quiet needs="RESTORE" loading={undo.isPending} onClick={() => undo.mutate(made.id)}>
+                {text}
+              </Quiet>
+            ),
+          })}
         </Text>
       )}
       <Failure error={goOn.error ?? undo.error} />

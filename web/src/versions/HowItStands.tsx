@@ -4,20 +4,30 @@ import { useStopAwaiting } from "../api/queries";
 import { Quiet } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { age, count } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 type Run = NonNullable<NonNullable<VersionsView["live"]>["run"]>;
 
 /** Where a run stands and from where copies could go on, in steps and computing time. */
 export function runWords(run: Run): string {
-  const at = `Run ${run.run} is at step ${run.step}`;
+  const at = phrase("versions.runIsAtStep", { run: run.run, step: run.step });
   if (run.heldStep === undefined || run.heldWritten === undefined)
-    return `${at}; no backup to go on from yet.`;
+    return phrase("versions.noBackupToGoOnFrom", { at });
   if (run.heldRun === run.run && run.heldStep === run.step)
-    return `${at}, and backups could go on from there.`;
+    return phrase("versions.andBackupsCouldGoOnFrom", { at });
   const computing = new Date(run.written).getTime() - new Date(run.heldWritten).getTime();
   return run.heldRun === run.run
-    ? `${at}; backups could go on from step ${run.heldStep}: ${count(run.step - run.heldStep, "step")}, ${age(computing)} of computing, would be lost.`
-    : `${at}; backups could go on from step ${run.heldStep} of run ${run.heldRun}.`;
+    ? phrase("versions.backupsCouldGoOnFromStep", {
+        at,
+        heldStep: run.heldStep,
+        steps: count(run.step - run.heldStep, "step"),
+        age: age(computing),
+      })
+    : phrase("versions.backupsCouldGoOnFromStep2", {
+        at,
+        heldStep: run.heldStep,
+        heldRun: run.heldRun,
+      });
 }
 
 /** Why a live file has no newer copy: held on purpose, waited for, or in trouble. */
@@ -39,22 +49,29 @@ export function HowItStands(props: {
       )}
       {live.run?.told.map((words) => (
         <Text key={words} color="caution" fontWeight="400" fontSize="12px">
-          Step {live.run?.step}: {words}
+          {phrase("versions.step", { step: live.run?.step, words })}
         </Text>
       ))}
       {live.awaited && (
         <Text fontWeight="400" fontSize="12px">
-          The next save is backed up at once. Save in the program.{" "}
-          <Quiet needs="RESTORE" onClick={() => stop.mutate(props.document)}>
-            stop waiting
-          </Quiet>
+          {phrase("versions.theNextSaveIsBackedUp", {
+            b: (text) => (
+              <Quiet needs="RESTORE" onClick={() => stop.mutate(props.document)}>
+                {text}
+              </Quiet>
+            ),
+          })}
         </Text>
       )}
       {live.heldBy && (
         <Text color="caution" fontWeight="400" fontSize="12px">
-          Paused on purpose since {moment(live.heldSince ?? now, zone, now)}: {live.heldBy}. No
-          backup since
-          {live.pendingSince ? ` the change of ${moment(live.pendingSince, zone, now)}` : ""}.
+          {phrase("versions.pausedOnPurposeSinceNoBackup", {
+            moment: moment(live.heldSince ?? now, zone, now),
+            heldBy: live.heldBy,
+            rest: live.pendingSince
+              ? ` ${phrase("versions.theChangeOf", { moment: moment(live.pendingSince, zone, now) })}`
+              : "",
+          })}
         </Text>
       )}
       {live.problem && (

@@ -7,6 +7,7 @@ import { Picture } from "../shared/Picture";
 import { moment } from "../shared/dates";
 import { KIND, SAVED_FROM, count, size } from "../shared/words";
 import { stepWords } from "./VersionTable";
+import { phrase } from "../words/phrase";
 
 /** The files that belong together, and what of them is missing. */
 function StepFiles({ step }: { step: NonNullable<StateView["step"]> }) {
@@ -20,10 +21,10 @@ function StepFiles({ step }: { step: NonNullable<StateView["step"]> }) {
       ))}
       {step.lacks.length > 0 && (
         <Text color="caution" mt="1">
-          Not to go on from: {step.lacks.join("; ")}.
+          {phrase("versions.notToGoOnFrom", { lacks: step.lacks.join("; ") })}
         </Text>
       )}
-      {!step.settled && <Text color="caution">Backed up while its files were being written.</Text>}
+      {!step.settled && <Text color="caution">{phrase("versions.backedUpWhileItsFilesWere")}</Text>}
     </Box>
   );
 }
@@ -60,7 +61,7 @@ export function Inspector(props: {
       gap="3"
       overflow="auto"
       as="aside"
-      aria-label="Chosen version"
+      aria-label={phrase("versions.chosenVersion")}
     >
       <Box>
         <Text fontWeight="650" fontSize="15px">
@@ -71,7 +72,9 @@ export function Inspector(props: {
           <Box mt="2">
             <Picture
               content={state.content}
-              alt={`What the version of ${moment(state.workTo, props.zone, props.now)} shows`}
+              alt={phrase("versions.whatTheVersionOfShows", {
+                moment: moment(state.workTo, props.zone, props.now),
+              })}
               width={240}
               height={150}
             />
@@ -81,8 +84,8 @@ export function Inspector(props: {
         {state.toldBy && (
           <Text fontSize="12px" color="muted">
             {state.orderKnown
-              ? `Its time comes from ${state.toldBy}.`
-              : "Nothing tells whether it is older or newer than its neighbours: its times were lost when it was copied."}
+              ? phrase("versions.itsTimeComesFrom", { toldBy: state.toldBy })
+              : phrase("versions.nothingTellsWhetherItIsOlder")}
           </Text>
         )}
         {state.contradictions.map((c) => (
@@ -103,7 +106,9 @@ export function Inspector(props: {
         {notes.length > 0 && (
           <Box asChild fontSize="12px" color="muted" mt="1">
             <details>
-              <summary>{count(notes.length, "other thing")} noticed</summary>
+              <summary>
+                {phrase("versions.noticed", { otherThings: count(notes.length, "other thing") })}
+              </summary>
               {notes.map((f) => (
                 <Text key={f.code}>{f.words}</Text>
               ))}
@@ -113,38 +118,38 @@ export function Inspector(props: {
       </Box>
       <Flex gap="2" wrap="wrap">
         <Main needs="RESTORE" onClick={props.onRestore}>
-          {state.step ? "Lay out…" : "Restore…"} <Key>r</Key>
+          {state.step ? phrase("versions.layOut") : phrase("versions.restore2")} <Key>r</Key>
         </Main>
         <Side onClick={props.onCompare}>
-          Compare <Key>c</Key>
+          {phrase("common.compare")} <Key>c</Key>
         </Side>
         <Side
           needs="RESTORE"
           loading={mark.isPending}
           onClick={() => mark.mutate({ state: state.id, mark: "pinned", on: !pinned })}
         >
-          {pinned ? "Unpin" : "Pin"} <Key>p</Key>
+          {pinned ? phrase("versions.unpin") : phrase("versions.pin")} <Key>p</Key>
         </Side>
         <Side loading={recheck.isPending} onClick={() => recheck.mutate(state.id)}>
-          Check again
+          {phrase("versions.checkAgain")}
         </Side>
-        <Side onClick={props.onA} color="clay" aria-label="Set marker A here">
+        <Side onClick={props.onA} color="clay" aria-label={phrase("versions.setMarkerAHere")}>
           A
         </Side>
-        <Side onClick={props.onB} color="slate" aria-label="Set marker B here">
+        <Side onClick={props.onB} color="slate" aria-label={phrase("versions.setMarkerBHere")}>
           B
         </Side>
       </Flex>
       <Flex gap="2" wrap="wrap">
         <Side size="xs" onClick={props.onTogether}>
-          The whole project as of then <Key>g</Key>
+          {phrase("versions.theWholeProjectAsOfThen")} <Key>g</Key>
         </Side>
         <Side needs="RESTORE" over="everything" size="xs" onClick={props.onPack}>
-          Export a package
+          {phrase("common.exportAPackage")}
         </Side>
         {state.links.some((l) => l.held) && (
           <Side size="xs" onClick={props.onWithLinks}>
-            With its linked files of then
+            {phrase("versions.withItsLinkedFilesOfThen")}
           </Side>
         )}
       </Flex>
@@ -159,30 +164,36 @@ export function Inspector(props: {
           wordBreak="break-word"
           onClick={props.onTakeOver}
         >
-          Use this in {props.into}
+          {phrase("versions.useThisIn", { into: props.into })}
         </Side>
       )}
       <Failure error={mark.error ?? recheck.error} />
       {recheck.isSuccess && (
         <Text fontSize="12px" color="muted" role="status">
           {recheck.data.whole > 0
-            ? `Read again: ${recheck.data.whole} of the backups are what was written.`
-            : "Read again; what is inside is being looked at."}
+            ? phrase("versions.readAgainOfTheBackupsAre", { whole: recheck.data.whole })
+            : phrase("versions.readAgainWhatIsInsideIs")}
         </Text>
       )}
       {state.copies.map((c) => (
         <Box key={c.id} borderTop="1px solid" borderColor="hairline" pt="2">
           <Text fontSize="13px">
             {SAVED_FROM[c.kind]
-              ? `${KIND[c.originKind] ?? ""}, ${SAVED_FROM[c.kind]} by Kavrin`
+              ? phrase("versions.byKavrin", {
+                  kind: KIND[c.originKind] ?? "",
+                  savedFrom: SAVED_FROM[c.kind],
+                })
               : (KIND[c.kind] ?? c.kind)}
             {c.note ? ` · “${c.note}”` : ""}
-            {c.settled ? "" : " · copied while it was being written"}
-            {c.cause === "while it grows" ? " · its whole lines so far, while it grew" : ""}
+            {c.settled ? "" : ` ${phrase("versions.copiedWhileItWasBeingWritten")}`}
+            {c.cause === "while it grows" ? ` ${phrase("versions.itsWholeLinesSoFarWhile")}` : ""}
           </Text>
           {c.leftOut.length > 0 && (
             <Text color="caution" fontSize="13px">
-              Light, {size(c.size)}: without {c.leftOut.join("; ")}
+              {phrase("versions.lightWithout", {
+                size: size(c.size),
+                leftOut: c.leftOut.join("; "),
+              })}
             </Text>
           )}
           {c.fault && (
@@ -192,7 +203,7 @@ export function Inspector(props: {
           )}
           {c.compacted && (
             <Text color="muted" fontSize="12px">
-              Compacted: a program needs it restored first, or unpacked by unpack.sh.
+              {phrase("versions.compactedAProgramNeedsItRestored")}
             </Text>
           )}
           <PathText path={c.compacted ? `${c.path}.recipe` : c.path} />
@@ -201,20 +212,27 @@ export function Inspector(props: {
       {props.elsewhere.map((c) => (
         <Box key={c.store + c.object} borderTop="1px solid" borderColor="hairline" pt="2">
           <Text fontSize="13px">
-            Elsewhere, in {c.store}, checked {moment(c.verified, props.zone, props.now)}
+            {phrase("versions.elsewhereInChecked", {
+              store: c.store,
+              moment: moment(c.verified, props.zone, props.now),
+            })}
           </Text>
           <PathText path={c.object} />
         </Box>
       ))}
       {state.links.length > 0 && (
         <Box borderTop="1px solid" borderColor="hairline" pt="2">
-          <Text fontSize="13px">Uses</Text>
+          <Text fontSize="13px">{phrase("versions.uses")}</Text>
           {state.links.map((l) => (
             <Text key={l.path} fontSize="12px" color={l.held === false ? "loss" : "muted"}>
               <Text as="span" fontFamily="mono">
                 {l.path}
               </Text>
-              {l.held === undefined ? "" : l.held ? " · copied as it was then" : " · missing then"}
+              {l.held === undefined
+                ? ""
+                : l.held
+                  ? ` ${phrase("versions.copiedAsItWasThen")}`
+                  : ` ${phrase("versions.missingThen")}`}
             </Text>
           ))}
         </Box>

@@ -3,15 +3,18 @@ import { Quiet } from "../shared/parts";
 import { moment } from "../shared/dates";
 import { count, size } from "../shared/words";
 import { Behind, BehindRow } from "./Behind";
+import { phrase } from "../words/phrase";
 
 /** A step of a run comes whole, so how many files that is is said. */
 const facts = (v: StoredVersion): string =>
   [
-    ...(v.step === undefined ? [] : [`step ${v.step}`, count(v.objects.length, "file")]),
+    ...(v.step === undefined
+      ? []
+      : [phrase("versions.step2", { step: v.step }), count(v.objects.length, "file")]),
     size(v.size),
     v.storeName,
     ...v.lacks,
-    ...(v.leaving ? ["will be deleted there"] : []),
+    ...(v.leaving ? [phrase("versions.willBeDeletedThere")] : []),
   ].join(", ");
 
 /** What no backup folder has any more, but a store elsewhere does. */
@@ -22,8 +25,8 @@ export function StoredList(props: { document: string; zone: string; now: number 
   if (all.length === 0) return null;
   return (
     <Behind
-      label={`${count(all.length, "version")} only elsewhere`}
-      note="No backup folder has these whole any more. A version that is fetched is pinned, so that the plan does not drop it again."
+      label={phrase("versions.onlyElsewhere", { versions: count(all.length, "version") })}
+      note={phrase("versions.noBackupFolderHasTheseWhole")}
       error={fetching.error}
     >
       {all.map((v) => (
@@ -34,13 +37,15 @@ export function StoredList(props: { document: string; zone: string; now: number 
         >
           <Quiet
             needs="RESTORE"
-            aria-label={`Fetch the version of ${moment(v.work, props.zone, props.now)}`}
+            aria-label={phrase("versions.fetchTheVersionOf", {
+              moment: moment(v.work, props.zone, props.now),
+            })}
             onClick={() => {
               fetching.mutate({ store: v.store, state: v.state });
             }}
             loading={fetching.isPending && fetching.variables.state === v.state}
           >
-            Fetch
+            {phrase("versions.fetch")}
           </Quiet>
         </BehindRow>
       ))}

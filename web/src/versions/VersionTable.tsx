@@ -5,17 +5,22 @@ import type { StateView } from "../api/schema";
 import { Health } from "../shared/parts";
 import { exactly, moment } from "../shared/dates";
 import { KIND, SAVED_FROM, age, change, count, size, sizeChange } from "../shared/words";
+import { phrase } from "../words/phrase";
 
 const ROLE: Record<string, string> = {
-  SETUP: "set-up",
-  RESTART: "restart",
-  RESULT: "result",
+  SETUP: phrase("versions.setUp"),
+  RESTART: phrase("versions.restart"),
+  RESULT: phrase("versions.result"),
 };
 
 /** "run 2, step 120: restart, result". */
 export function stepWords(step: NonNullable<StateView["step"]>): string {
   const held = step.members.filter((m) => m.held && m.role !== "SETUP");
-  return `run ${step.run}, step ${step.step}: ${held.map((m) => ROLE[m.role] ?? m.role).join(", ")}`;
+  return phrase("versions.runStep", {
+    run: step.run,
+    step: step.step,
+    held: held.map((m) => ROLE[m.role] ?? m.role).join(", "),
+  });
 }
 
 function foundAs(state: StateView): string {
@@ -33,20 +38,22 @@ function foundAs(state: StateView): string {
 
 export function whenWords(workTo: string, crash: number | undefined, now: number): string {
   const at = new Date(workTo).getTime();
-  if (crash === undefined) return `${age(now - at)} ago`;
-  if (Math.abs(at - crash) < 5000) return "at the crash";
-  return at < crash ? `${age(crash - at)} before the crash` : `${age(at - crash)} after the crash`;
+  if (crash === undefined) return phrase("versions.ago", { age: age(now - at) });
+  if (Math.abs(at - crash) < 5000) return phrase("versions.atTheCrash");
+  return at < crash
+    ? phrase("versions.beforeTheCrash", { age: age(crash - at) })
+    : phrase("versions.afterTheCrash", { age: age(at - crash) });
 }
 
 const COLUMNS = [
-  ["From", "120px"],
-  ["How long ago", "172px"],
-  ["Found as", "150px"],
-  ["Parts", "88px"],
-  ["Size", "106px"],
-  ["Health", "112px"],
-  ["Copies", "70px"],
-  ["Kept because", "auto"],
+  [phrase("common.from"), "120px", "start"],
+  [phrase("versions.howLongAgo"), "172px", "start"],
+  [phrase("versions.foundAs"), "150px", "start"],
+  [phrase("common.parts"), "88px", "end"],
+  [phrase("versions.size"), "106px", "end"],
+  [phrase("versions.health"), "112px", "start"],
+  [phrase("versions.copies"), "70px", "start"],
+  [phrase("versions.keptBecause"), "auto", "start"],
 ] as const;
 
 /** An hour, or two between which it was. */
@@ -119,12 +126,16 @@ const StateRow = memo(function StateRow({
         </Box>
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap" color={s.orderKnown ? "ink" : "caution"}>
-        {s.orderKnown ? whenWords(s.workTo, props.crash, props.now) : "order unknown"}
+        {s.orderKnown
+          ? whenWords(s.workTo, props.crash, props.now)
+          : phrase("versions.orderUnknown")}
       </Table.Cell>
       <Table.Cell color="muted">{foundAs(s)}</Table.Cell>
       <Table.Cell textAlign="end" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
         {s.parts ?? "·"}
-        {s.partsTotal !== undefined && s.partsTotal !== s.parts ? ` of ${s.partsTotal}` : ""}{" "}
+        {s.partsTotal !== undefined && s.partsTotal !== s.parts
+          ? ` ${phrase("versions.of", { partsTotal: s.partsTotal })}`
+          : ""}{" "}
         <Text as="span" color="muted">
           {s.partsChange ? change(s.partsChange) : ""}
         </Text>
@@ -140,7 +151,7 @@ const StateRow = memo(function StateRow({
       <Table.Cell>
         {s.step && s.step.lacks.length > 0 ? (
           <Text as="span" color="caution" title={s.step.lacks.join("; ")}>
-            incomplete
+            {phrase("versions.incomplete")}
           </Text>
         ) : (
           <Health verdict={s.verdict} reason={s.findings[0]?.words} />
@@ -148,7 +159,10 @@ const StateRow = memo(function StateRow({
       </Table.Cell>
       <Table.Cell whiteSpace="nowrap">
         {s.step
-          ? `${s.step.members.filter((m) => m.held).length} of ${s.step.members.length} files`
+          ? phrase("versions.ofFiles", {
+              members: s.step.members.filter((m) => m.held).length,
+              members2: s.step.members.length,
+            })
           : count(s.copies.length, "folder")}
       </Table.Cell>
       <Table.Cell color="muted" truncate title={why}>
@@ -193,7 +207,7 @@ export function VersionTable(
       h="100%"
       tabIndex={0}
       role="region"
-      aria-label="Versions of this document"
+      aria-label={phrase("versions.versionsOfThisDocument")}
     >
       <Table.Root
         size="sm"
@@ -206,15 +220,15 @@ export function VersionTable(
         <Table.Header>
           <Table.Row bg="ground">
             <Table.ColumnHeader color="muted" w="30px">
-              <VisuallyHidden>Marker</VisuallyHidden>
+              <VisuallyHidden>{phrase("versions.marker")}</VisuallyHidden>
             </Table.ColumnHeader>
-            {COLUMNS.map(([h, width], i) => (
+            {COLUMNS.map(([h, width, align], i) => (
               <Table.ColumnHeader
                 key={h + String(i)}
                 w={width}
                 color="muted"
                 fontWeight="400"
-                textAlign={h === "Parts" || h === "Size" ? "end" : "start"}
+                textAlign={align}
               >
                 {h}
               </Table.ColumnHeader>

@@ -20,6 +20,7 @@ import { Inspector } from "./Inspector";
 import { StoredList } from "./StoredList";
 import { VersionTable } from "./VersionTable";
 import { Timeline } from "./timeline/Timeline";
+import { phrase } from "../words/phrase";
 
 function Sentence({
   trail,
@@ -34,42 +35,53 @@ function Sentence({
   if (incident?.open && desk?.lostSeconds !== undefined) {
     return (
       <>
-        <Text as="span" color="loss">
-          {lostTime(desk.lostSeconds * 1000)} lost
-        </Text>{" "}
-        so far, if you restore the best copy
+        {phrase("versions.lostSoFarIfYouRestore", {
+          lostTime: lostTime(desk.lostSeconds * 1000),
+          b: (text) => (
+            <Text as="span" color="loss">
+              {text}
+            </Text>
+          ),
+        })}
       </>
     );
   }
   const { exposure } = trail;
   if (exposure.quiet && exposure.open.state === "UNKNOWN")
-    return <>What is saved is safe; whether unsaved work stands open is unknown</>;
+    return <>{phrase("versions.whatIsSavedIsSafeWhether")}</>;
   if (exposure.quiet && exposure.open.state === "ELSEWHERE")
-    return <>What is saved is safe; it is open on another machine</>;
-  if (exposure.quiet) return <>Nothing of this would be lost now</>;
+    return <>{phrase("versions.whatIsSavedIsSafeIt")}</>;
+  if (exposure.quiet) return <>{phrase("versions.nothingOfThisWouldBeLost")}</>;
   const since = exposure.open.mayHoldWork ? exposure.programDiesSince : exposure.fileLostSince;
   const lost = lostSince(since, exposure, now);
-  if (lost === undefined) return <>No other copy of this file exists yet</>;
+  if (lost === undefined) return <>{phrase("versions.noOtherCopyOfThisFile")}</>;
   const run = trail.live?.run;
   if (run?.heldStep !== undefined && run.heldWritten !== undefined && run.heldRun === run.run) {
     return (
       <>
-        You would lose{" "}
-        <Text as="span" color="loss">
-          {count(run.step - run.heldStep, "step")}
-        </Text>
-        , {age(new Date(run.written).getTime() - new Date(run.heldWritten).getTime())} of computing,
-        if the files were lost now
+        {phrase("versions.youWouldLoseOfComputingIf", {
+          steps: (
+            <Text as="span" color="loss">
+              {count(run.step - run.heldStep, "step")}
+            </Text>
+          ),
+          age: age(new Date(run.written).getTime() - new Date(run.heldWritten).getTime()),
+        })}
       </>
     );
   }
   return (
     <>
-      You would lose{" "}
-      <Text as="span" color="loss">
-        {age(lost)}
-      </Text>{" "}
-      of work if {exposure.open.mayHoldWork ? "the program died" : "the file were lost"} now
+      {phrase("versions.youWouldLoseOfWorkIf", {
+        age: (
+          <Text as="span" color="loss">
+            {age(lost)}
+          </Text>
+        ),
+        rest: exposure.open.mayHoldWork
+          ? phrase("versions.theProgramDied")
+          : phrase("versions.theFileWereLost"),
+      })}
     </>
   );
 }
@@ -150,12 +162,12 @@ export function Versions() {
   });
 
   if (overview.isPending || (document !== "" && trail.isPending))
-    return <Loading what="Reading the versions" />;
+    return <Loading what={phrase("versions.readingTheVersions")} />;
   if (!inHand) {
     return (
-      <Empty title="No document yet">
+      <Empty title={phrase("common.noDocumentYet")}>
         <Main needs="PLAN" over="everything" onClick={() => go("/start")}>
-          Say where your work lies
+          {phrase("versions.sayWhereYourWorkLies")}
         </Main>
       </Empty>
     );
@@ -176,9 +188,12 @@ export function Versions() {
           label={`${count(there.copies, "copy")}, ${size(there.bytes)}`}
         />
         {there.oldest && (
-          <Figure value={age(now - new Date(there.oldest).getTime())} label="oldest version kept" />
+          <Figure
+            value={age(now - new Date(there.oldest).getTime())}
+            label={phrase("versions.oldestVersionKept")}
+          />
         )}
-        <Figure value={count(there.folders, "folder")} label="have copies of it" />
+        <Figure value={count(there.folders, "folder")} label={phrase("versions.haveCopiesOfIt")} />
         <CopyNow
           document={document}
           modified={trail.data.live?.modified}
@@ -188,7 +203,7 @@ export function Versions() {
         />
         {desk.data?.incident?.open && (
           <Main onClick={() => go(`/recover/${document}`)}>
-            Recover the file <Key>6</Key>
+            {phrase("versions.recoverTheFile")} <Key>6</Key>
           </Main>
         )}
       </PageHead>
@@ -227,8 +242,8 @@ export function Versions() {
               size="xs"
               w="240px"
               borderColor="hairline"
-              placeholder="Find in the versions  /"
-              aria-label="Find in the versions"
+              placeholder={phrase("versions.findInTheVersions")}
+              aria-label={phrase("versions.findInTheVersions2")}
               value={find}
               onChange={(e) => {
                 setFind(e.target.value);
@@ -236,8 +251,10 @@ export function Versions() {
               }}
             />
             <Text fontSize="12px" color="muted">
-              {find === "" ? "newest work first" : `${shown.length} of ${states.here}`}
-              {find !== "" && states.here < all.length && ", reading on"}
+              {find === ""
+                ? phrase("versions.newestWorkFirst")
+                : phrase("versions.of2", { shown: shown.length, here: states.here })}
+              {find !== "" && states.here < all.length && phrase("versions.readingOn")}
             </Text>
             <Who document={document} zone={zone} now={now} />
             <Flex ml="auto" columnGap="3">

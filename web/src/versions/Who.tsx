@@ -1,6 +1,7 @@
 import { Text } from "@chakra-ui/react";
 import { useWho } from "../api/finding";
 import { moment } from "../shared/dates";
+import { phrase } from "../words/phrase";
 
 /** Who has to do with the file, on a drive that several people use. */
 export function Who(props: { document: string; zone: string; now: number }) {
@@ -8,12 +9,15 @@ export function Who(props: { document: string; zone: string; now: number }) {
   if (!who.data) return null;
   const { owner, lastWriter, openIn, signs } = who.data;
   const words = [
-    owner ? `owned by ${owner}` : "",
-    lastWriter ? `last written by ${lastWriter}` : "",
-    openIn.length > 0 ? `open in ${openIn.join(", ")}` : "",
-    ...signs.map(
-      (s) =>
-        `${s.name} stands since ${moment(s.since, props.zone, props.now)}${s.owner && s.owner !== owner ? `, put there by ${s.owner}` : ""}`,
+    owner ? phrase("versions.ownedBy", { owner }) : "",
+    lastWriter ? phrase("versions.lastWrittenBy", { lastWriter }) : "",
+    openIn.length > 0 ? phrase("versions.openIn", { openIn: openIn.join(", ") }) : "",
+    ...signs.map((s) =>
+      phrase("versions.standsSince", {
+        name: s.name,
+        moment: moment(s.since, props.zone, props.now),
+        rest: s.owner && s.owner !== owner ? phrase("versions.putThereBy", { owner: s.owner }) : "",
+      }),
     ),
   ].filter(Boolean);
   return (

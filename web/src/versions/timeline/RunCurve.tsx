@@ -4,6 +4,7 @@ import { useCourse } from "../../api/parts";
 import { value } from "../../compare/PartList";
 import { DASHES, legend, pathOf, reach } from "../../parts/Course";
 import type { TimeScale } from "./time";
+import { phrase } from "../../words/phrase";
 
 const H = 52;
 
@@ -23,7 +24,7 @@ export function RunCurve(props: { document: string; scale: TimeScale; names: num
           <>
             <NativeSelect.Root size="xs">
               <NativeSelect.Field
-                aria-label="Field whose course is drawn"
+                aria-label={phrase("versions.fieldWhoseCourseIsDrawn")}
                 borderColor="hairline"
                 value={course.shown}
                 onChange={(e) => setField(Number(e.target.value))}
@@ -48,7 +49,12 @@ export function RunCurve(props: { document: string; scale: TimeScale; names: num
             width={width + 2}
             height={H}
             role="img"
-            aria-label={`${label}: ${course?.series.map((s) => s.name).join(", ") ?? ""} over the steps, from ${value(from, unit)} to ${value(to, unit)}`}
+            aria-label={phrase("versions.overTheStepsFromTo", {
+              label,
+              series: course?.series.map((s) => s.name).join(", ") ?? "",
+              value: value(from, unit),
+              value2: value(to, unit),
+            })}
           >
             <line
               x1="0"

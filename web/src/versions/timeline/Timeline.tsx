@@ -8,6 +8,7 @@ import { draw, LANE, type Palette, barAt, TOP, wakeHeight } from "./draw";
 import { layout, type TimelineLayout } from "./layout";
 import { RunCurve } from "./RunCurve";
 import { ticks } from "./time";
+import { phrase } from "../../words/phrase";
 
 const NAMES = 178;
 
@@ -115,7 +116,7 @@ function Axis({ wake, zone, now }: { wake: TimelineLayout; zone: string; now: nu
           color="loss"
           whiteSpace="nowrap"
         >
-          crash {hour(crash.time)}
+          {phrase("versions.crash", { hour: hour(crash.time) })}
         </Text>
       )}
       <Text
@@ -126,7 +127,7 @@ function Axis({ wake, zone, now }: { wake: TimelineLayout; zone: string; now: nu
         fontWeight="650"
         whiteSpace="nowrap"
       >
-        {hour(now)} now
+        {phrase("versions.now", { hour: hour(now) })}
       </Text>
     </>
   );
@@ -147,7 +148,9 @@ function Days({ wake, zone }: { wake: TimelineLayout; zone: string }) {
             color="muted"
             whiteSpace="nowrap"
           >
-            {p.kind === "lastHour" ? "last hour, wider" : weekday(p.from + 600_000, zone)}
+            {p.kind === "lastHour"
+              ? phrase("versions.lastHourWider")
+              : weekday(p.from + 600_000, zone)}
           </Text>
         ))}
     </>
@@ -155,13 +158,13 @@ function Days({ wake, zone }: { wake: TimelineLayout; zone: string }) {
 }
 
 const LEGEND = [
-  ["■", "intact", "ink"],
-  ["⊔", "no fault found", "ink"],
-  ["▨", "doubtful", "caution"],
-  ["✕", "damaged", "loss"],
-  ["□", "not checked", "ink"],
-  ["■", "made by Kavrin", "fir"],
-  ["│", "same content", "muted"],
+  ["■", phrase("versions.intact"), "ink"],
+  ["⊔", phrase("versions.noFaultFound"), "ink"],
+  ["▨", phrase("versions.doubtful"), "caution"],
+  ["✕", phrase("versions.damaged"), "loss"],
+  ["□", phrase("versions.notChecked"), "ink"],
+  ["■", phrase("versions.madeByKavrin"), "fir"],
+  ["│", phrase("versions.sameContent"), "muted"],
 ] as const;
 
 function Legend({ wake }: { wake: TimelineLayout }) {
@@ -185,14 +188,26 @@ function Legend({ wake }: { wake: TimelineLayout }) {
       ))}
       {wake.exposure && (
         <Flex as="span" align="center" gap="1">
-          <Box as="span" w="14px" h="10px" bg="lossWash" border="1px solid" borderColor="loss" />{" "}
-          not safe anywhere else
+          {phrase("versions.notSafeAnywhereElse", {
+            box: (
+              <Box
+                as="span"
+                w="14px"
+                h="10px"
+                bg="lossWash"
+                border="1px solid"
+                borderColor="loss"
+              />
+            ),
+          })}
         </Flex>
       )}
-      {wake.bars.some((s) => s.copies > 1) && <Text as="span">┴ several close together</Text>}
-      {wake.unwatched.length > 0 && <Text as="span">▧ nobody watched</Text>}
+      {wake.bars.some((s) => s.copies > 1) && (
+        <Text as="span">{phrase("versions.severalCloseTogether")}</Text>
+      )}
+      {wake.unwatched.length > 0 && <Text as="span">{phrase("versions.nobodyWatched")}</Text>}
       <Text as="span" ml="auto">
-        full height = {size(wake.largest)}
+        {phrase("versions.fullHeight", { size: size(wake.largest) })}
       </Text>
     </Flex>
   );
@@ -262,7 +277,7 @@ export function Timeline(props: {
               dir="rtl"
               textAlign="left"
             >
-              <bdi>{lane.under || "nothing there"}</bdi>
+              <bdi>{lane.under || phrase("versions.nothingThere")}</bdi>
             </Text>
           </Box>
         ))}
@@ -277,7 +292,11 @@ export function Timeline(props: {
             <canvas
               ref={canvas}
               role="img"
-              aria-label={`Timeline of ${trail.name}: ${wake.copies} copies in ${wake.lanes.length} lanes. The table below lists the same.`}
+              aria-label={phrase("versions.timelineOfCopiesInLanesThe", {
+                name: trail.name,
+                copies: wake.copies,
+                lanes: wake.lanes.length,
+              })}
               style={{
                 width: `${wake.scale.width + 2}px`,
                 height: `${height}px`,

@@ -1,5 +1,6 @@
 import type { Incident, VersionsView } from "../../api/schema";
 import { timeScale, type TimeScale } from "./time";
+import { phrase } from "../../words/phrase";
 
 export type Shape = "whole" | "openTop" | "hatched" | "broken" | "outlined";
 
@@ -43,14 +44,14 @@ export interface TimelineLayout {
 const ELSEWHERE = "ELSEWHERE";
 
 const LANES: { kinds: string[]; name: string; ours: boolean }[] = [
-  { kinds: ["LIVE"], name: "Live file", ours: false },
-  { kinds: ["KEPT_BY_SAVE"], name: "Kept by each save", ours: false },
-  { kinds: ["AUTOSAVE"], name: "Program autosaves", ours: false },
-  { kinds: ["RESCUE"], name: "Rescue file", ours: false },
-  { kinds: ["ASIDE"], name: "Put aside", ours: false },
-  { kinds: ["STRAY"], name: "Strays", ours: false },
+  { kinds: ["LIVE"], name: phrase("versions.liveFile"), ours: false },
+  { kinds: ["KEPT_BY_SAVE"], name: phrase("versions.keptByEachSave"), ours: false },
+  { kinds: ["AUTOSAVE"], name: phrase("versions.programAutosaves"), ours: false },
+  { kinds: ["RESCUE"], name: phrase("versions.rescueFile"), ours: false },
+  { kinds: ["ASIDE"], name: phrase("versions.putAside"), ours: false },
+  { kinds: ["STRAY"], name: phrase("versions.strays"), ours: false },
   { kinds: ["CAPTURE", "SECURED", "AS_WRITTEN"], name: "Kavrin", ours: true },
-  { kinds: [ELSEWHERE], name: "Elsewhere", ours: true },
+  { kinds: [ELSEWHERE], name: phrase("versions.elsewhere"), ours: true },
 ];
 
 const SHAPES: Record<string, Shape> = {
@@ -186,7 +187,8 @@ export function layout(
   const scale = timeScale([...all.map((m) => m.time), ...torn], now, width);
   const used = LANES.filter(
     (lane) =>
-      ["Live file", "Kavrin"].includes(lane.name) || all.some((m) => lane.kinds.includes(m.kind)),
+      [phrase("versions.liveFile"), "Kavrin"].includes(lane.name) ||
+      all.some((m) => lane.kinds.includes(m.kind)),
   );
   const largest = Math.max(1, ...all.map((m) => m.size));
   const bars = all.flatMap((m): Bar[] => {
