@@ -21,6 +21,24 @@ export default ts.config(
     },
   },
   {
+    files: ["src/**/*.tsx"],
+    ignores: ["src/**/*.test.tsx", "src/testing/**"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "JSXText[value=/[A-Za-z]{2}/]:not([value=/^\\s*Kavrin\\s*$/])",
+          message: "Words stand in the catalogue: phrase(…).",
+        },
+        {
+          selector:
+            "JSXAttribute[name.name=/^(aria-label|label|title|placeholder|what|under|name|hint|note|says|none|back|alt)$/] > Literal[value=/^[A-Z][a-z]| [a-z]/]",
+          message: "Words stand in the catalogue: phrase(…).",
+        },
+      ],
+    },
+  },
+  {
     files: ["src/**/*.test.{ts,tsx}"],
     plugins: { vitest },
     rules: {

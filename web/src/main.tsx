@@ -1,32 +1,8 @@
 import "@fontsource-variable/figtree";
 import "@fontsource/jetbrains-mono/latin-400.css";
 import "@fontsource/jetbrains-mono/latin-700.css";
-import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
-import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
-import { askAhead } from "./api/queries";
-import { App } from "./app/App";
-import { system } from "./theme/system";
+import { speak } from "./words/phrase";
 
-const queries = new QueryClient({
-  defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
-});
-
-askAhead(queries);
-
-const root = document.getElementById("root");
-if (root) {
-  createRoot(root).render(
-    <StrictMode>
-      <ChakraProvider value={system}>
-        <QueryClientProvider client={queries}>
-          <BrowserRouter>
-            <App />
-          </BrowserRouter>
-        </QueryClientProvider>
-      </ChakraProvider>
-    </StrictMode>,
-  );
-}
+// Views hold phrases as constants: the language is known before any of them is read.
+await speak();
+await import("./app/begin");

@@ -63,7 +63,7 @@ export function Bar({ onHelp }: { onHelp: () => void }) {
     >
       <Anchor asChild fontWeight="700" fontSize="15px" color="ink">
         <Link to="/overview">
-          <MarkSign /> {phrase("app.kavrin")}
+          <MarkSign /> Kavrin
         </Link>
       </Anchor>
       <Switcher />

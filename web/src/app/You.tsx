@@ -2,7 +2,8 @@ import { Button, Menu, Portal } from "@chakra-ui/react";
 import { useAdministersSomething, useSignOut } from "../api/people";
 import { useSession } from "../api/queries";
 import { useGo } from "./where";
-import { phrase } from "../words/phrase";
+import { type Language, LANGUAGES, pick } from "../words/language";
+import { phrase, spoken } from "../words/phrase";
 
 /** The person signed in, and what is theirs alone. */
 export function You() {
@@ -35,6 +36,18 @@ export function You() {
             <Menu.Item value="people" onClick={() => go("/people")}>
               {administers ? phrase("app.peopleAndSignIn") : phrase("app.sessionsAndPassword")}
             </Menu.Item>
+            <Menu.RadioItemGroup
+              value={spoken()}
+              onValueChange={({ value }) => pick(value as Language)}
+            >
+              <Menu.ItemGroupLabel>{phrase("app.language")}</Menu.ItemGroupLabel>
+              {Object.entries(LANGUAGES).map(([tag, name]) => (
+                <Menu.RadioItem key={tag} value={tag} lang={tag}>
+                  {name}
+                  <Menu.ItemIndicator />
+                </Menu.RadioItem>
+              ))}
+            </Menu.RadioItemGroup>
             <Menu.Item value="sign-out" onClick={() => signOut.mutate()}>
               {phrase("app.signOut")}
             </Menu.Item>

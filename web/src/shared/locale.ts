@@ -32,8 +32,7 @@ const known = new Map<string, Region>();
 
 /** The one of this browser. */
 export function region(): Region {
-  if (typeof navigator === "undefined") return WITHOUT;
-  const language = navigator.language;
+  const language = typeof navigator === "undefined" ? WITHOUT.language : navigator.language;
   const key = `${spoken()} ${language}`;
   const found = known.get(key) ?? regionOf(language, spoken());
   known.set(key, found);

@@ -40,10 +40,7 @@ export function phrase(key: Key, values: Record<string, Rich> = {}): ReactNode {
     message = new IntlMessageFormat(catalogue[key], language);
     read.set(key, message);
   }
-  const told = message.format<ReactNode>(
-    Object.fromEntries(
-      Object.entries(values).map(([name, value]) => [name, value ?? ""]),
-    ) as Record<string, Exclude<Rich, undefined | null>> as never,
-  );
-  return Array.isArray(told) ? Children.toArray(told as ReactNode[]) : told;
+  const given = Object.entries(values).map(([name, value]) => [name, value ?? ""] as const);
+  const told = message.format<ReactNode>(Object.fromEntries(given));
+  return Array.isArray(told) ? Children.toArray(told) : told;
 }
