@@ -48,6 +48,7 @@ class SettingsStoryTest extends PageStory {
       brokenByHand();
       advice();
       told();
+      inTheOtherLanguage();
       assertThat(browser.faults()).isEmpty();
     }
   }
@@ -125,5 +126,22 @@ class SettingsStoryTest extends PageStory {
     Browser.checkAccessible(page);
     button("Done").click();
     assertThat(page.getByText("This is the test you asked for.")).hasCount(0);
+  }
+
+  private void inTheOtherLanguage() throws Exception {
+    pick("Deutsch");
+    assertThat(page.locator("html")).hasAttribute("lang", "de");
+    Browser.view(page, 4);
+    assertThat(page.getByText("Sichern alle")).isVisible();
+    assertThat(page.getByLabel("Minuten nach einer Änderung")).hasValue("0.5");
+    Browser.checkAccessible(page);
+    pick("English");
+    assertThat(page.locator("html")).hasAttribute("lang", "en");
+    assertThat(page.getByLabel("Minutes after a change")).isVisible();
+  }
+
+  private void pick(String language) {
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Ilse Quarn")).click();
+    page.getByRole(AriaRole.MENUITEMRADIO, new Page.GetByRoleOptions().setName(language)).click();
   }
 }

@@ -16,8 +16,9 @@ import org.junit.jupiter.api.Test;
 
 /**
  * Each view from a telephone's width to a wide screen, light and dark, with nothing, with little
- * and with much, with names that are long or in other scripts: nothing runs over, nothing lies over
- * something else, axe finds nothing. WCAG 2.2, 1.4.10 Reflow and 1.4.12 Text Spacing.
+ * and with much, with names that are long or in other scripts, in each language: nothing runs over,
+ * nothing lies over something else, axe finds nothing. WCAG 2.2, 1.4.10 Reflow and 1.4.12 Text
+ * Spacing.
  */
 @Tag("full")
 class WidthsTest {
@@ -108,14 +109,16 @@ class WidthsTest {
     try (Service service = new Service();
         Browser browser = new Browser()) {
       Page page = browser.enter(service.start());
-      look(page, ALWAYS);
+      look(page, ALWAYS, WIDTHS);
       List<?> documents = (List<?>) page.evaluate(MAKE, project(work(service)));
       List<String> views = new ArrayList<>(ALWAYS);
       documents.stream()
           .limit(FULL ? documents.size() : 1)
           .forEach(d -> OF_A_DOCUMENT.forEach(v -> views.add(v + "/" + d)));
       assertThat(views).hasSizeGreaterThanOrEqualTo(ALWAYS.size() + OF_A_DOCUMENT.size());
-      look(page, views);
+      look(page, views, WIDTHS);
+      page.evaluate("localStorage.setItem('kavrin.language', 'de')");
+      look(page, views, 360, 1280);
       assertThat(faults).isEmpty();
       assertThat(browser.faults()).isEmpty();
     }
@@ -146,8 +149,8 @@ class WidthsTest {
         .formatted(work, work.resolveSibling("keep"));
   }
 
-  private void look(Page page, List<String> views) throws IOException {
-    for (int width : WIDTHS) {
+  private void look(Page page, List<String> views, int... widths) throws IOException {
+    for (int width : widths) {
       page.setViewportSize(width, 800);
       for (String view : views) {
         page.navigate(page.url().replaceFirst("^(https?://[^/]+).*", "$1/") + view);
