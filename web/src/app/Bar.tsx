@@ -24,7 +24,7 @@ function Switcher() {
   const here = viewAt(pathname);
   const view = here?.needs === "document" ? here : undefined;
   return (
-    <NativeSelect.Root size="sm" width={{ base: "180px", xl: "236px" }} flexShrink="0">
+    <NativeSelect.Root size="sm" width={{ base: "180px", xl: "216px" }} flexShrink="0">
       <NativeSelect.Field
         aria-label={phrase("app.projectAndDocument")}
         borderColor="hairline"

@@ -7,20 +7,20 @@ import { phrase } from "../words/phrase";
  * see everything.
  */
 export const VIEWS = [
-  { digit: "1", name: phrase("app.overview"), path: "overview", needs: phrase("app.nothing") },
+  { digit: "1", name: phrase("app.overview"), path: "overview", needs: "nothing" },
   {
     digit: "2",
     name: phrase("app.programs"),
     path: "programs",
-    needs: phrase("app.nothing"),
-    over: phrase("app.everything"),
+    needs: "nothing",
+    over: "everything",
   },
   {
     digit: "3",
     name: phrase("app.folders"),
     path: "folders",
-    needs: phrase("app.nothing"),
-    over: phrase("app.everything"),
+    needs: "nothing",
+    over: "everything",
   },
   { digit: "4", name: phrase("common.plan"), path: "plan", needs: "document" },
   { digit: "5", name: phrase("app.versions"), path: "versions", needs: "document" },

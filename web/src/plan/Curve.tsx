@@ -203,12 +203,12 @@ const STYLE = {
   "& .base": { stroke: "muted" },
   "& .band": { fill: "firWash" },
   "& .good": { fill: "fir", fontWeight: 650 },
-  "& .curve": { fill: phrase("plan.none"), stroke: "ink", strokeWidth: 2 },
+  "& .curve": { fill: "none", stroke: "ink", strokeWidth: 2 },
   "& .stem": { stroke: "ink", strokeWidth: 1.5 },
   "& .knob": { fill: "ink" },
   "& .yours": { fill: "ink", fontWeight: 650, fontSize: "13px" },
   "& .grip": { fill: "transparent", cursor: "ew-resize" },
-  "& [role=slider]": { touchAction: phrase("plan.none") },
+  "& [role=slider]": { touchAction: "none" },
 } as const;
 
 /** What each interval comes to; the handle sets it, if it may be set here. */

@@ -48,7 +48,7 @@ export function toForm(sheet: ProgramProfile): ProfileForm {
 export function toProfile(form: ProfileForm): ProgramProfile {
   const minutes = Number(form.everyMinutes);
   return {
-    name: form.name.trim() || phrase("programs.unknownProgram"),
+    name: form.name.trim() || "unknown program",
     process: form.process.trim(),
     ...(form.sessionSign.trim() ? { sessionSign: form.sessionSign.trim() } : {}),
     ...(form.lockText.trim() ? { lockText: form.lockText.trim() } : {}),

@@ -1,5 +1,5 @@
 import { IntlMessageFormat } from "intl-messageformat";
-import { Children, type ReactNode } from "react";
+import { createElement, Fragment, type ReactNode } from "react";
 import english from "./en.json";
 import { type Language, proposed } from "./language";
 
@@ -26,7 +26,10 @@ export async function speak(wanted: Language = proposed()): Promise<void> {
 }
 
 type Plain = string | number | undefined;
-type Rich = ReactNode | ((chunks: ReactNode[]) => ReactNode);
+type Rich = ReactNode | ((words: ReactNode) => ReactNode);
+
+/** In a row, as if it were written so: none needs a key. */
+const row = (parts: ReactNode[]): ReactNode => createElement(Fragment, null, ...parts);
 
 /**
  * A message of the catalogue (ICU MessageFormat) with what belongs in its holes; of parts of the
@@ -40,7 +43,12 @@ export function phrase(key: Key, values: Record<string, Rich> = {}): ReactNode {
     message = new IntlMessageFormat(catalogue[key], language);
     read.set(key, message);
   }
-  const given = Object.entries(values).map(([name, value]) => [name, value ?? ""] as const);
-  const told = message.format<ReactNode>(Object.fromEntries(given));
-  return Array.isArray(told) ? Children.toArray(told) : told;
+  const given = Object.entries(values).map(([name, value]) => [
+    name,
+    typeof value === "function" ? (chunks: ReactNode[]) => value(row(chunks)) : (value ?? ""),
+  ]);
+  const told = message.format<ReactNode>(
+    Object.fromEntries(given) as Parameters<typeof message.format<ReactNode>>[0],
+  );
+  return Array.isArray(told) ? row(told) : told;
 }
