@@ -6,7 +6,7 @@ export type Language = keyof typeof LANGUAGES;
 const KEY = "kavrin.language";
 
 const isLanguage = (tag: string | null | undefined): tag is Language =>
-  tag !== null && tag !== undefined && tag in LANGUAGES;
+  tag !== null && tag !== undefined && Object.hasOwn(LANGUAGES, tag);
 
 /** The first the browser asks for that there is; English otherwise. */
 export const ofBrowser = (asked: readonly string[]): Language =>
