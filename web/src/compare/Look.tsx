@@ -1,5 +1,5 @@
-import { Box, Flex, Grid } from "@chakra-ui/react";
-import { type CSSProperties, type ReactNode, useState } from "react";
+import { Box, Flex, Grid, Slider as Slide } from "@chakra-ui/react";
+import { type ReactNode, useState } from "react";
 import { useKeys } from "../shared/keys";
 import { Side } from "../shared/parts";
 import { phrase } from "../words/phrase";
@@ -15,15 +15,6 @@ const LOOKS: Record<LookName, string> = {
 };
 
 /** At the foot of a picture, in ink. */
-const SLIDER: CSSProperties = {
-  position: "absolute",
-  left: 0,
-  right: 0,
-  bottom: 6,
-  width: "100%",
-  accentColor: "var(--chakra-colors-ink)",
-};
-
 /** How two pictures are looked at, and what is told of them. */
 export function Look(props: {
   look: LookName;
@@ -74,15 +65,27 @@ export function Slider(props: { at: number; onAt: (at: number) => void }) {
         bg="ink"
         pointerEvents="none"
       />
-      <input
-        type="range"
+      <Slide.Root
+        size="sm"
+        position="absolute"
+        insetX="2"
+        bottom="1.5"
         min={0}
         max={100}
-        value={props.at}
-        aria-label={phrase("compare.whereAEndsAndBBegins")}
-        onChange={(e) => props.onAt(Number(e.target.value))}
-        style={SLIDER}
-      />
+        thumbAlignment="center"
+        value={[props.at]}
+        onValueChange={({ value: [at] }) => at !== undefined && props.onAt(at)}
+      >
+        <Slide.Label srOnly>{phrase("compare.whereAEndsAndBBegins")}</Slide.Label>
+        <Slide.Control>
+          <Slide.Track bg="hairline">
+            <Slide.Range bg="ink" />
+          </Slide.Track>
+          <Slide.Thumb index={0} bg="ground" borderColor="ink">
+            <Slide.HiddenInput />
+          </Slide.Thumb>
+        </Slide.Control>
+      </Slide.Root>
     </>
   );
 }

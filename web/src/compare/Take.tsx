@@ -2,9 +2,10 @@ import { Box, CloseButton, Dialog, Flex, Portal, Table, Text } from "@chakra-ui/
 import { useState } from "react";
 import type { ComparisonView, Finding } from "../api/schema";
 import { exportAddress, useKinds } from "../api/comparing";
-import { Failure, Loading, Quiet, Side } from "../shared/parts";
+import { Failure, Loading, Quiet } from "../shared/parts";
 import { count } from "../shared/words";
 import { Head } from "../shared/Head";
+import { FileButton } from "../shared/FileButton";
 import { phrase } from "../words/phrase";
 
 /** What can be done with each kind of file, and what cannot. */
@@ -159,20 +160,8 @@ export function Unread({ comparison }: { comparison: ComparisonView }) {
 /** A button to choose a file that may lie anywhere. */
 export function FromElsewhere({ busy, onFile }: { busy: boolean; onFile: (file: File) => void }) {
   return (
-    <Side size="xs" loading={busy} asChild>
-      <label>
-        {phrase("compare.aFileFromElsewhere")}
-        <input
-          type="file"
-          aria-label={phrase("compare.compareAWithAFileFrom")}
-          style={{ position: "absolute", width: 1, height: 1, opacity: 0 }}
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) onFile(file);
-            e.target.value = "";
-          }}
-        />
-      </label>
-    </Side>
+    <FileButton name={phrase("compare.compareAWithAFileFrom")} busy={busy} onFile={onFile}>
+      {phrase("compare.aFileFromElsewhere")}
+    </FileButton>
   );
 }

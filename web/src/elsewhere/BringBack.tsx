@@ -1,4 +1,4 @@
-import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import {
   type PlaceRequest,
@@ -9,11 +9,11 @@ import {
 } from "../api/elsewhere";
 import { useSession } from "../api/queries";
 import { useGo } from "../app/where";
-import { Labelled } from "../shared/fields";
+import { MomentField } from "../shared/MomentField";
 import { Failure, Loading, Main, PageHead, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
-import { count, size } from "../shared/words";
+import { count, given, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
 import { formOf, NOWHERE, type Place, placeOf, StorePlace } from "./StorePlace";
 import { phrase } from "../words/phrase";
@@ -22,8 +22,9 @@ function Chosen(props: { place: Place; project: StoredProject }) {
   const { project } = props;
   const [work, setWork] = useState(project.folder);
   const [recovery, setRecovery] = useState("");
-  const [until, setUntil] = useState("");
+  const [until, setUntil] = useState<string>();
   const [words, setWords] = useState("");
+  const zone = useSession().data?.zone ?? "UTC";
   const bring = useBringBack((job) => setWords(job.words ?? ""));
   const { go } = useGo();
   const asked = placeOf(props.place);
@@ -78,15 +79,17 @@ function Chosen(props: { place: Place; project: StoredProject }) {
           onChange={setRecovery}
         />
       </Box>
-      <Labelled label={phrase("elsewhere.asOf")} under={phrase("elsewhere.emptyForAllThereIsElse")}>
-        <Input
-          size="xs"
-          type="datetime-local"
-          borderColor="hairline"
+      <Box>
+        <MomentField
+          label={phrase("elsewhere.asOf")}
           value={until}
-          onChange={(e) => setUntil(e.target.value)}
+          zone={zone}
+          onChange={setUntil}
         />
-      </Labelled>
+        <Text color="muted" fontSize="12px">
+          {phrase("elsewhere.emptyForAllThereIsElse")}
+        </Text>
+      </Box>
       <Box>
         <Main
           disabled={!ready}
@@ -99,7 +102,7 @@ function Chosen(props: { place: Place; project: StoredProject }) {
               begin: project.begin,
               work: work.trim(),
               recovery: recovery.trim(),
-              ...(until !== "" && { until: new Date(until).toISOString() }),
+              ...given({ until }),
             })
           }
         >

@@ -4,6 +4,7 @@ import type { CarriedDifference } from "../api/schema";
 import { useCompareSettings, useImportSettings } from "../api/queries";
 import { Tick } from "../shared/fields";
 import { Failure, Main, Side } from "../shared/parts";
+import { FileButton } from "../shared/FileButton";
 import { phrase } from "../words/phrase";
 
 /** Chosen parts of a settings file. */
@@ -136,16 +137,13 @@ export function ExportImport() {
             {phrase("notifications.saveAsAFile")}
           </a>
         </Side>
-        <Box asChild fontSize="13px">
-          <label>
-            {phrase("notifications.readAFile")}{" "}
-            <input
-              type="file"
-              accept="application/json,.json"
-              onChange={(e) => void read(e.target.files?.[0])}
-            />
-          </label>
-        </Box>
+        <FileButton
+          name={phrase("notifications.settingsToImport")}
+          json
+          onFile={(file) => void read(file)}
+        >
+          {phrase("notifications.readAFile")}
+        </FileButton>
       </Flex>
       <Failure error={compare.error ?? take.error ?? (unreadable ? new Error(unreadable) : null)} />
       {take.isSuccess && (

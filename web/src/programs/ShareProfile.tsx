@@ -1,9 +1,10 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { Project, SharedSheet } from "../api/schema";
 import { useProfileDifference, useImportProfile } from "../api/finding";
 import { Tick } from "../shared/fields";
 import { Failure, Main, Side } from "../shared/parts";
+import { FileButton } from "../shared/FileButton";
 import { phrase } from "../words/phrase";
 
 /** Shows what a sheet from elsewhere changes, and asks for each path that leads outside. */
@@ -67,7 +68,6 @@ function TakeSheet(props: { project: Project; shared: SharedSheet; onDone: () =>
 
 /** Hands a program sheet on as a file, and takes one from others. */
 export function ShareProfile({ project }: { project: Project }) {
-  const chooser = useRef<HTMLInputElement>(null);
   const [shared, setShared] = useState<SharedSheet>();
   const [unreadable, setUnreadable] = useState<Error>();
   const read = async (file: File | undefined) => {
@@ -76,7 +76,7 @@ export function ShareProfile({ project }: { project: Project }) {
       setShared(JSON.parse(await file.text()) as SharedSheet);
       setUnreadable(undefined);
     } catch {
-      setUnreadable(new Error(`${file.name} is no program profile. Nothing was changed.`));
+      setUnreadable(new Error(phrase("programs.isNoProfile", { name: file.name })));
     }
   };
   return (
@@ -86,20 +86,13 @@ export function ShareProfile({ project }: { project: Project }) {
           {phrase("programs.export")}
         </a>
       </Side>
-      <Side size="xs" onClick={() => chooser.current?.click()}>
+      <FileButton
+        name={phrase("programs.profileToImportFor", { name: project.name })}
+        json
+        onFile={(file) => void read(file)}
+      >
         {phrase("programs.import")}
-      </Side>
-      <input
-        ref={chooser}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        aria-label={phrase("programs.profileToImportFor", { name: project.name })}
-        onChange={(e) => {
-          void read(e.target.files?.[0]);
-          e.target.value = "";
-        }}
-      />
+      </FileButton>
       <Failure error={unreadable} />
       {shared && (
         <TakeSheet project={project} shared={shared} onDone={() => setShared(undefined)} />

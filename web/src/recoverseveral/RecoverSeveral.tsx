@@ -1,5 +1,5 @@
 import { OneOf } from "../shared/fields";
-import { Box, Flex, Input, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { AsOfRow, AsOfTable } from "../api/schema";
@@ -18,7 +18,7 @@ import { Empty, Failure, Key, Loading, Main, PageHead } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
 import { count } from "../shared/words";
-import { fromWall, toWall } from "../shared/zone";
+import { MomentField } from "../shared/MomentField";
 import { Decision } from "./Decision";
 import { Done } from "./Done";
 import { WhatHappens } from "./WhatHappens";
@@ -103,27 +103,17 @@ export function RecoverSeveral() {
         under={phrase("recoverseveral.allOfThemOrNoneWhat", { name: table.data.name })}
       >
         {!incident && state === "" && (
-          <Box asChild fontSize="13px">
-            <label>
-              {phrase("recoverseveral.asOf2", {
-                input: (
-                  <Input
-                    type="datetime-local"
-                    size="xs"
-                    w="180px"
-                    value={toWall(table.data.asOf, zone)}
-                    onChange={(e) => {
-                      const moved = fromWall(e.target.value, zone);
-                      if (!moved) return;
-                      setChosen({});
-                      restore.reset();
-                      setSearch({ at: moved.toISOString() }, { replace: true });
-                    }}
-                  />
-                ),
-              })}
-            </label>
-          </Box>
+          <MomentField
+            label={phrase("recoverseveral.asOf2")}
+            value={table.data.asOf}
+            zone={zone}
+            onChange={(moved) => {
+              if (moved === undefined) return;
+              setChosen({});
+              restore.reset();
+              setSearch({ at: moved }, { replace: true });
+            }}
+          />
         )}
         {links > 0 && (
           <Flex gap="1.5" align="center" fontSize="13px">
