@@ -145,7 +145,7 @@ public final class RunningKavrin
     return root.resolve("data");
   }
 
-  Path work() {
+  public Path work() {
     return world.resolve("carriage");
   }
 

@@ -6,6 +6,7 @@ import dev.kavrin.core.disk.Publisher;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.channels.Channels;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Optional;
@@ -43,5 +44,20 @@ public record FolderMarker(UUID uuid, String role, String node, Instant made) {
         place.resolve(FOLDER).resolve(NAME),
         sink -> sink.write(text, 0, text.length),
         PublishCheck.NONE);
+  }
+
+  /**
+   * Puts the marker down unless one stands there, and gives the one that stands: of two who do so
+   * at once, both get the sooner one's.
+   *
+   * @throws FileAlreadyExistsException what stands there is no marker; it was not touched
+   */
+  public FolderMarker settle(Disk disk, Publisher publisher, Path place) throws IOException {
+    try {
+      write(disk, publisher, place);
+      return this;
+    } catch (FileAlreadyExistsException sooner) {
+      return read(disk, place).orElseThrow(() -> sooner);
+    }
   }
 }

@@ -186,16 +186,20 @@ public class FolderService {
    *     nothing is put into the place where it will come back
    */
   public Folder ensure(Path path, FolderRole role) throws IOException {
-    Optional<FolderMarker> marker = FolderMarker.read(disk, path);
-    if (marker.isEmpty()) {
-      if (byPath(path).isPresent()) {
-        throw new FolderAwayException(path);
-      }
-      new FolderMarker(Ids.next(clock.instant()), role.name(), node.id(), clock.instant())
-          .write(disk, publisher, path);
-      marker = FolderMarker.read(disk, path);
+    return known(path, marked(path, role).uuid(), role);
+  }
+
+  /** The marker goes before the record: who finds a record and no marker looks once more. */
+  private FolderMarker marked(Path path, FolderRole role) throws IOException {
+    Optional<FolderMarker> stands = FolderMarker.read(disk, path);
+    if (stands.isPresent()) {
+      return stands.get();
     }
-    return known(path, marker.orElseThrow().uuid(), role);
+    if (byPath(path).isPresent()) {
+      return FolderMarker.read(disk, path).orElseThrow(() -> new FolderAwayException(path));
+    }
+    return new FolderMarker(Ids.next(clock.instant()), role.name(), node.id(), clock.instant())
+        .settle(disk, publisher, path);
   }
 
   /** The same for one whose drive may be away; it is known by its marker once it is back. */
