@@ -50,10 +50,10 @@ export function ByteMap({ bytes }: { bytes: ByteChange }) {
       </Box>
       <Text fontSize="13px" mt="2">
         {phrase("compare.hatchedStandsInATooFilled", {
-          size: size(bytes.shared),
-          size2: size(bytes.sizeB - bytes.shared),
-          size3: size(bytes.sizeA),
-          sizeChange: sizeChange(bytes.sizeB - bytes.sizeA),
+          hatched: size(bytes.shared),
+          filled: size(bytes.sizeB - bytes.shared),
+          whole: size(bytes.sizeA),
+          change: sizeChange(bytes.sizeB - bytes.sizeA),
         })}
       </Text>
       {bytes.differing.slice(0, SHOWN).map((d) => (

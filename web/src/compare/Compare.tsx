@@ -238,7 +238,7 @@ export function Compare() {
           <Text flex="1">
             {phrase("compare.bIsAsYouDroppedIt", {
               name: dropped.data.name,
-              rest: known
+              known: known
                 ? phrase("compare.itIsTheVersionOf", { told: told(known) })
                 : phrase("compare.itIsNoneOfTheVersions"),
             })}

@@ -22,7 +22,7 @@ export function Comparing(props: {
   return (
     <Box p="4" maxW="440px" fontSize="13px">
       <Text mb="2">
-        {phrase("compare.theseFilesAreLargeAboutOf", { round: Math.round(share * 100) })}
+        {phrase("compare.theseFilesAreLargeAboutOf", { percent: Math.round(share * 100) })}
       </Text>
       <Progress.Root
         value={share * 100}

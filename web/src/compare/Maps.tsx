@@ -89,8 +89,8 @@ function Map(props: {
           aria-label={phrase("compare.to", {
             title: props.title,
             name: slice.name,
-            value: value(from, slice.unit),
-            value2: value(to, slice.unit),
+            least: value(from, slice.unit),
+            most: value(to, slice.unit),
           })}
           style={{
             width: "100%",

@@ -68,7 +68,7 @@ function Scale({ farthest }: { farthest: number }) {
         h="8px"
         bgImage="linear-gradient(to right, var(--chakra-colors-same), var(--chakra-colors-slate))"
       />
-      {phrase("compare.moved", { value: value(farthest, "m") })}
+      {phrase("compare.moved", { many: value(farthest, "m") })}
     </Flex>
   );
 }

@@ -28,7 +28,7 @@ export function Paper(props: {
       <Text fontSize="13px">B: {props.sides.b}</Text>
       {comparison.tolerance > 0 && (
         <Text fontSize="13px" color="muted">
-          {phrase("compare.lengthsUpToApartCountAs", { value: value(comparison.tolerance, "") })}
+          {phrase("compare.lengthsUpToApartCountAs", { length: value(comparison.tolerance, "") })}
         </Text>
       )}
       {comparison.setups && <Text fontSize="13px">{comparison.setups}</Text>}
@@ -61,7 +61,7 @@ export function Paper(props: {
         </Box>
       ))}
       <Text fontSize="13px" mt="3" color="muted">
-        {phrase("compare.partsAreTheSame", { counts: comparison.counts["SAME"] ?? 0 })}
+        {phrase("compare.partsAreTheSame", { many: comparison.counts["SAME"] ?? 0 })}
       </Text>
     </Printed>
   );

@@ -58,8 +58,8 @@ function Numbers({ part, onTake }: { part: PartChange; onTake: OnTake | undefine
       {part.shift && (
         <Text fontSize="12px" mt="1">
           {phrase("compare.verticesMovedUpToRootMean", {
-            value: value(part.shift.largest, unit),
-            value2: value(part.shift.rootMeanSquare, unit),
+            most: value(part.shift.largest, unit),
+            mean: value(part.shift.rootMeanSquare, unit),
           })}
         </Text>
       )}
@@ -69,7 +69,7 @@ function Numbers({ part, onTake }: { part: PartChange; onTake: OnTake | undefine
             .filter((side) => part[side] !== undefined)
             .map((side) => (
               <Side key={side} size="xs" onClick={() => onTake(side, part)}>
-                {phrase("compare.takeSIntoTodaysFile", { toUpperCase: side.toUpperCase() })}
+                {phrase("compare.takeSIntoTodaysFile", { letter: side.toUpperCase() })}
               </Side>
             ))}
         </Flex>
@@ -174,7 +174,7 @@ export function PartList(props: {
         onChoose={props.onChoose}
       />
       <Text px="3" py="1.5" pl="37px" color="muted" fontSize="13px">
-        {phrase("compare.theSame2", { counts: props.comparison.counts["SAME"] ?? 0 })}
+        {phrase("compare.theSame2", { many: props.comparison.counts["SAME"] ?? 0 })}
       </Text>
     </>
   );

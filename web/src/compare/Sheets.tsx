@@ -147,7 +147,7 @@ function Told({ difference, all }: { difference: LineDifference; all: boolean })
     <Flex gap="4" fontSize="12px" color="muted" align="center" whiteSpace="nowrap">
       <Text as="span">
         {phrase("compare.onlyInA2", {
-          text: (
+          sign: (
             <Text as="span" color="clay" fontWeight="700">
               ┄┄
             </Text>
@@ -157,7 +157,7 @@ function Told({ difference, all }: { difference: LineDifference; all: boolean })
       </Text>
       <Text as="span">
         {phrase("compare.onlyInB2", {
-          text: (
+          sign: (
             <Text as="span" color="slate" fontWeight="700">
               ━━
             </Text>
@@ -195,7 +195,7 @@ function Drawn(props: { a: Plane; b: Plane; tolerance: number; chosen: string | 
       name={
         show === "both"
           ? phrase("compare.bothDrawingsOverEachOther")
-          : phrase("compare.drawingWhatOnlyItHasStanding", { toUpperCase: show.toUpperCase() })
+          : phrase("compare.drawingWhatOnlyItHasStanding", { letter: show.toUpperCase() })
       }
     />
   );

@@ -37,8 +37,8 @@ function OneStore({ view }: { view: StoreView }) {
       </Text>
       <Text fontSize="13px">
         {phrase("elsewhere.allNamesOfThisProjectBegin", {
-          replace: store.address.replace(/^file:\/\//, ""),
-          rest: store.service && ` ${phrase("elsewhere.at", { service: store.service })}`,
+          address: store.address.replace(/^file:\/\//, ""),
+          service: store.service && ` ${phrase("elsewhere.at", { service: store.service })}`,
           begin: store.begin,
         })}
       </Text>

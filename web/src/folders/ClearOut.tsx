@@ -139,16 +139,16 @@ export function ClearOut({ project, name }: { project: string; name: string }) {
                       <Table.Cell>
                         {phrase("folders.of", {
                           drops: l.drops,
-                          drops2: l.drops + l.stays,
+                          all: l.drops + l.stays,
                           size: size(l.bytes),
                         })}
                       </Table.Cell>
                       <Table.Cell color="muted">
                         {phrase("folders.reachesBackTo", {
-                          rest: l.reachThen
+                          then: l.reachThen
                             ? moment(l.reachThen, zone, now)
                             : phrase("folders.nothing"),
-                          rest2:
+                          now:
                             l.reach &&
                             l.reach !== l.reachThen &&
                             phrase("folders.now", { moment: moment(l.reach, zone, now) }),

@@ -103,7 +103,7 @@ export function Folders() {
                       <Text color="caution" fontSize="12px">
                         {phrase("folders.itsClockIsThisMachines", {
                           age: age(Math.abs(p.clockAheadSeconds) * 1000),
-                          rest:
+                          side:
                             p.clockAheadSeconds > 0
                               ? phrase("folders.aheadOf")
                               : phrase("folders.behind"),

@@ -13,7 +13,7 @@ const short = (time: string) => time.slice(0, 5);
 function words({ hours }: PlaceLine): string {
   const when =
     hours.from && hours.to
-      ? phrase("folders.to", { short: short(hours.from), short2: short(hours.to) })
+      ? phrase("folders.to", { from: short(hours.from), to: short(hours.to) })
       : phrase("folders.anyTime");
   const pace =
     hours.bytesPerSecond === 0

@@ -90,21 +90,22 @@ export function Room() {
           <Text fontSize="13px">
             {phrase("folders.byKavrinOfFree", {
               folders: <b>{disk.folders[0]}</b>,
-              rest:
+              others:
                 disk.folders.length > 1 &&
                 ` ${phrase("folders.and", { moreFolders: count(disk.folders.length - 1, "more folder") })}`,
-              size: size(disk.lines.reduce((sum, l) => sum + l.bytes, 0)),
-              size2: size(disk.free),
-              size3: size(disk.capacity),
-              rest2:
+              taken: size(disk.lines.reduce((sum, l) => sum + l.bytes, 0)),
+              free: size(disk.free),
+              capacity: size(disk.capacity),
+              growth:
                 disk.grownPerHour !== undefined &&
                 phrase("folders.anHourByEverybody", {
                   size: size(Math.abs(disk.grownPerHour)),
-                  rest: disk.grownPerHour > 0 ? phrase("folders.taken") : phrase("folders.freed"),
+                  direction:
+                    disk.grownPerHour > 0 ? phrase("folders.taken") : phrase("folders.freed"),
                 }),
-              rest3:
+              limit:
                 disk.limit !== undefined &&
-                `${phrase("folders.allBackupsOnItWithinTaken", { size: size(disk.limit), size2: size(disk.held) })} `,
+                `${phrase("folders.allBackupsOnItWithinTaken", { limit: size(disk.limit), held: size(disk.held) })} `,
             })}
             {disk.fullAt && (
               <Text as="span" color="caution">

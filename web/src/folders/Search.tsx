@@ -43,7 +43,7 @@ function Progress({ search, zone, now }: { search: SearchRecord; zone: string; n
           age: age(took),
           seen,
           files: count(search.found, "file"),
-          rest: search.cancelled && ` ${phrase("folders.itWasStoppedBeforeTheEnd")}`,
+          stopped: search.cancelled && ` ${phrase("folders.itWasStoppedBeforeTheEnd")}`,
         })}
       </Text>
       {search.problem && <Text color="caution">▲ {search.problem}</Text>}

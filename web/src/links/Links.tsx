@@ -94,7 +94,7 @@ export function Links() {
           {rows.length === 0 ? (
             <Text p="4">
               {phrase("links.noFileIsNamedInModels", {
-                rest: whole ? phrase("links.anyDocumentOfThisProject") : inHand.document.name,
+                where: whole ? phrase("links.anyDocumentOfThisProject") : inHand.document.name,
               })}
             </Text>
           ) : (

@@ -53,7 +53,7 @@ export function Serve(props: {
       {candidates.data?.length === 0 && (
         <Text>
           {phrase("links.nothingInIsLikeIt", {
-            rest: within === "" ? phrase("links.theProject") : within,
+            where: within === "" ? phrase("links.theProject") : within,
           })}
         </Text>
       )}

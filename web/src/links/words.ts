@@ -15,8 +15,8 @@ export function statusWords(row: LinkRow, zone: string, now: number): string {
       return phrase("links.outsideWhatKavrinMayRead");
     case "CHANGED":
       return phrase("links.changed", {
-        rest: row.changed ? moment(row.changed, zone, now) : "",
-        rest2: row.changedBy === "" ? "" : ` ${phrase("links.by", { changedBy: row.changedBy })}`,
+        when: row.changed ? moment(row.changed, zone, now) : "",
+        by: row.changedBy === "" ? "" : ` ${phrase("links.by", { changedBy: row.changedBy })}`,
       });
     default:
       return phrase("links.found");

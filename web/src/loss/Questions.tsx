@@ -51,7 +51,7 @@ function Question({ loss, zone, now }: { loss: LossView; zone: string; now: numb
             {phrase("loss.theVersionBeforeIsKeptFor", {
               size: size(loss.bytes),
               dayOfYear: dayOfYear(loss.until, zone),
-              rest: loss.soonGone && phrase("loss.thatIsSoon"),
+              soon: loss.soonGone && phrase("loss.thatIsSoon"),
             })}
           </Text>
           <Failure error={answer.error} />

@@ -169,7 +169,7 @@ function Mine({ view }: { view: OwnNotificationsView }) {
           {!view.canMail && (
             <Text fontSize="12px" color="muted" w="100%">
               {phrase("notifications.thisMachineHasNoMailServer", {
-                rest: administers
+                help: administers
                   ? phrase("notifications.setOneBelow")
                   : phrase("notifications.whoeverAdministersKavrinSetsOne"),
               })}

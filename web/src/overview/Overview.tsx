@@ -54,7 +54,7 @@ function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
     return (
       <>
         {phrase("overview.in", {
-          text: (
+          loss: (
             <Text as="span" color="loss">
               {lost === undefined
                 ? phrase("overview.aCrash")
@@ -63,8 +63,8 @@ function Sentence({ overview, now }: { overview: OverviewView; now: number }) {
                   : phrase("overview.youLost", { lostTime: lostTime(lost * 1000) })}
             </Text>
           ),
-          name: first.p.name,
-          name2: first.d.name,
+          project: first.p.name,
+          document: first.d.name,
           more,
         })}
       </>
@@ -431,7 +431,7 @@ export function Overview() {
       <Questions zone={session.data?.zone ?? "UTC"} now={now} />
       {disagreements.map((d) => (
         <Notice key={d} tone="caution" role="alert">
-          {phrase("overview.nothingIsDroppedUntilYouHave", { d })}{" "}
+          {phrase("overview.nothingIsDroppedUntilYouHave", { told: d })}{" "}
           <Side
             needs="ADMINISTER"
             over="everything"

@@ -41,7 +41,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
             {phrase("pack.inItsFolderNothingIsTrimmed", {
               files: count(found.inFolder.files, "file"),
               size: size(found.inFolder.bytes),
-              rest:
+              others:
                 found.earlier.files > 0 &&
                 phrase("pack.andOfEarlierVersionsThatLie", {
                   files: count(found.earlier.files, "file"),
@@ -53,7 +53,7 @@ export function FinalArchive(props: { project: string; name: string; note: strin
           {[...found.unreadable, ...found.unreachable].length > 0 && (
             <Notice tone="caution">
               {phrase("pack.cannotBeReadAndStaysOut", {
-                value: [...found.unreadable, ...found.unreachable].join("; "),
+                files: [...found.unreadable, ...found.unreachable].join("; "),
               })}
             </Notice>
           )}

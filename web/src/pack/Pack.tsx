@@ -74,7 +74,7 @@ export function Pack() {
     <Flex direction="column" h={{ base: "auto", lg: "100%" }}>
       <PageHead
         title={phrase("pack.pack", {
-          rest: whole ? inHand.project.name : inHand.document.name,
+          what: whole ? inHand.project.name : inHand.document.name,
           files: count(going.length, "file"),
           size: size(bytes),
         })}

@@ -64,8 +64,8 @@ export function Course({ series }: { series: SeriesView[] }) {
         role="img"
         aria-label={phrase("parts.overAllVersionsFromTo", {
           series: series.map((s) => s.name).join(", "),
-          value: value(from, unit),
-          value2: value(to, unit),
+          least: value(from, unit),
+          most: value(to, unit),
         })}
       >
         <line x1="0" x2={W} y1={H} y2={H} stroke="var(--chakra-colors-hairline)" />

@@ -120,8 +120,8 @@ export function Spot(props: {
             role="application"
             aria-roledescription={phrase("parts.pictureToPointAt")}
             aria-label={phrase("parts.theNewestVersionTheCrossIs", {
-              round: Math.round(cross.x * 100),
-              round2: Math.round(cross.y * 100),
+              left: Math.round(cross.x * 100),
+              top: Math.round(cross.y * 100),
             })}
             cursor="crosshair"
             onKeyDown={(e) => {

@@ -12,6 +12,7 @@ import type { Grant, PersonLine } from "../api/schema";
 import { Failure, Loading, Main, Notice, PageHead, PathText, Quiet } from "../shared/parts";
 import { Password, Sessions } from "./Own";
 import { Rights } from "./Rights";
+import { count } from "../shared/words";
 import { phrase } from "../words/phrase";
 
 const HERE_ONLY = ["127.0.0.1", "localhost", "[::1]"];
@@ -159,10 +160,7 @@ export function People() {
         title={
           administers
             ? phrase("people.letIn", {
-                rest:
-                  all.length === 1
-                    ? phrase("people.1Person")
-                    : phrase("people.people", { all: all.length }),
+                people: count(all.length, "person"),
               })
             : (session?.name ?? "")
         }

@@ -17,8 +17,6 @@ import { phrase } from "../words/phrase";
 export const worked = (iso: string) =>
   seconds(iso) < 36_000 ? age(seconds(iso) * 1000) : `${Math.round(seconds(iso) / 3600)} h`;
 
-const crashes = (n: number) => (n === 1 ? phrase("plan.1Crash") : phrase("plan.crashes", { n }));
-
 function rateWords({ rate }: AdviceRecord): string {
   if (rate.said)
     return phrase("plan.aCrashEveryOfWorkAs", { worked: worked(rate.every ?? "PT0S") });
@@ -26,13 +24,13 @@ function rateWords({ rate }: AdviceRecord): string {
   if (rate.to === undefined) {
     return phrase("plan.noCrashInOfWorkSeen", {
       worked: worked(rate.worked),
-      worked2: worked(rate.from),
+      atMost: worked(rate.from),
     });
   }
-  const spread = phrase("plan.to", { worked: worked(rate.from), worked2: worked(rate.to) });
+  const spread = phrase("plan.to", { from: worked(rate.from), to: worked(rate.to) });
   return phrase("plan.aCrashEveryOfWorkIn", {
     spread,
-    crashes: crashes(rate.crashes),
+    crashes: count(rate.crashes, "crash"),
     worked: worked(rate.worked),
   });
 }
@@ -154,7 +152,7 @@ function Proposal(props: {
       <Text color="muted" fontSize="13px" flex="1" minW="240px">
         {phrase("plan.reachesAsFarBack", {
           changes: proposal.changes.join(", "),
-          rest:
+          room:
             more === 0
               ? phrase("plan.noMoreRoom")
               : more > 0
@@ -247,10 +245,10 @@ function busyWords(spacing: SpacingRecord, interval: number): string {
       ? ""
       : phrase("plan.ofTheTimeBeingCopied", { percent: percent(point.busy) });
   return phrase("plan.aBackupRunsInTheBackground", {
-    age: age(seconds(point.interval) * 1000),
+    interval: age(seconds(point.interval) * 1000),
     size: size(point.bytesPerHour),
     busy,
-    age2: age(seconds(point.usual) * 1000),
+    lost: age(seconds(point.usual) * 1000),
   });
 }
 

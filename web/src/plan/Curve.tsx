@@ -58,7 +58,7 @@ function Axis({ points }: { points: readonly Point[] }) {
           <g key={t}>
             <line x1={LEFT} x2={RIGHT} y1={y(t)} y2={y(t)} className="rule" />
             <text x={LEFT - 6} y={y(t) + 4} textAnchor="end">
-              {phrase("plan.min", { t: decimal(t, digits) })}
+              {phrase("plan.min", { minutes: decimal(t, digits) })}
             </text>
           </g>
         ))}

@@ -44,7 +44,7 @@ function Versions({ project, onTake }: { project: Project; onTake: (plan: PlanRe
           title={phrase("plan.by", {
             at: at(v.at),
             who: v.who,
-            rest: i === 0 ? ` ${phrase("plan.thePresentOne")}` : "",
+            present: i === 0 ? ` ${phrase("plan.thePresentOne")}` : "",
           })}
           under={
             v.changes.length > 0 ? v.changes.join(", ") : phrase("plan.theFirstPlanOfThisProject")

@@ -21,7 +21,7 @@ function Stands({ now }: { now: CompactingStanding }) {
     <Text fontSize="13px">
       {now.compacted === 0
         ? `${phrase("plan.noneIsCompactedYet")} `
-        : `${phrase("plan.compactedInsteadOf", { many: many(now.compacted), size: size(now.stored), size2: size(now.plain) })} `}
+        : `${phrase("plan.compactedInsteadOf", { many: many(now.compacted), now: size(now.stored), before: size(now.plain) })} `}
       {now.due > 0 &&
         phrase("plan.waitUntilNobodyWorks", { many: many(now.due), size: size(now.dueBytes) })}
     </Text>
@@ -39,10 +39,10 @@ function Comes({ to }: { to: CompactingEstimate }) {
     <Text fontSize="13px" role="status">
       {phrase("plan.aboutOfWorkWhileNobodyWorks", {
         many: many(to.versions),
-        size: size(to.before),
-        size2: size(to.after),
+        before: size(to.before),
+        after: size(to.after),
         age: age(seconds(to.time) * 1000),
-        many2: many(to.measured),
+        measured: many(to.measured),
       })}
     </Text>
   );
@@ -55,10 +55,10 @@ function Pays(props: { proposed: CompactingProposal; onTake: () => void }) {
     <Notice tone="fir">
       {phrase("plan.itWouldPayOfWouldTake", {
         many: many(comesTo.versions),
-        size: size(comesTo.before),
-        size2: size(comesTo.after),
+        before: size(comesTo.before),
+        after: size(comesTo.after),
         age: age(seconds(comesTo.time) * 1000),
-        many2: many(comesTo.measured),
+        measured: many(comesTo.measured),
         b: (text) => (
           <Quiet needs="PLAN" onClick={props.onTake}>
             {text}
@@ -136,8 +136,8 @@ export function OlderVersions(props: {
           <Text fontSize="13px" role="status">
             {phrase("plan.compacted", {
               many: many(now.data.versions),
-              size: size(now.data.before),
-              size2: size(now.data.after),
+              before: size(now.data.before),
+              after: size(now.data.after),
             })}
           </Text>
         )}

@@ -74,7 +74,7 @@ function Editor({
         under={
           <>
             {phrase("plan.setBy", {
-              children,
+              what: children,
               moment: moment(project.changed, session.data?.zone ?? "UTC", now),
               changedBy: project.changedBy ?? "nobody",
             })}{" "}
@@ -174,9 +174,7 @@ function Editor({
 
 function planWords(exceptions: number): string {
   if (exceptions === 0) return phrase("plan.allByOnePlan");
-  return exceptions === 1
-    ? phrase("plan.1WithAPlanOfIts")
-    : phrase("plan.withPlansOfTheirOwn", { exceptions });
+  return phrase("plan.withPlansOfTheirOwn", { exceptions });
 }
 
 /** Chooses whether the plan is for all documents or for the one in hand alone. */
@@ -194,10 +192,10 @@ function Scopes(props: {
     <Flex as="span" display="inline-flex" gap="1" align="center">
       {words}, {planWords(exceptions)}
       <Quiet aria-pressed={!alone} onClick={() => onAlone(false)}>
-        {phrase("plan.forAll", { rest: alone ? "" : "✓ " })}
+        {phrase("plan.forAll", { chosen: alone ? "" : "✓ " })}
       </Quiet>
       <Quiet aria-pressed={alone} onClick={() => onAlone(true)}>
-        {phrase("plan.forAlone", { rest: alone ? "✓ " : "", name })}
+        {phrase("plan.forAlone", { chosen: alone ? "✓ " : "", name })}
       </Quiet>
     </Flex>
   );

@@ -7,7 +7,7 @@ import { useChange } from "../api/queries";
 import { useGo } from "../app/where";
 import { Fitness } from "../shared/Fitness";
 import { Failure, Main, PathText, Quiet, Side } from "../shared/parts";
-import { size } from "../shared/words";
+import { count, size } from "../shared/words";
 import { FolderPicker } from "../start/FolderPicker";
 import { phrase } from "../words/phrase";
 
@@ -35,13 +35,7 @@ function Standing({ folder }: { folder: Recovery }) {
       </Text>
     );
   }
-  return (
-    <>
-      {folder.copies === 1
-        ? phrase("plan.1Backup")
-        : phrase("plan.backups", { copies: folder.copies })}
-    </>
-  );
+  return <>{count(folder.copies, "backup")}</>;
 }
 
 /** Where the backups of a project go: each folder gets every one. */
@@ -73,7 +67,7 @@ export function RecoveryFolders({
             {i === 0 && check && (
               <span>
                 {phrase("plan.free2", {
-                  value: check.disk || phrase("plan.unknownDisk"),
+                  disk: check.disk || phrase("plan.unknownDisk"),
                   size: size(check.free),
                 })}
               </span>

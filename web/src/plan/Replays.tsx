@@ -89,8 +89,8 @@ function sentence(all: Told[]): string {
   const n = mine.replayed.losses.filter((l) => l.watched).length;
   if (n === 0) return phrase("plan.noCrashFellIntoTheTime");
   const first = phrase("plan.wouldHaveCostOfWork", {
-    rest: n === 1 ? phrase("plan.oneCrash") : phrase("plan.crashesTheFileLostEachTime", { n }),
-    words: mine.words,
+    crashes: phrase("plan.crashesTheFileLostEachTime", { n }),
+    plan: mine.words,
     lost: lostWords(mine.replayed.lost),
   });
   return [first, ...others.map((o) => against(o, mine))].join("; ");
@@ -201,7 +201,7 @@ export function Replays(props: {
       <Text fontSize="12px" color="muted">
         {phrase("plan.ofWorkSeenExactWhereKavrin", {
           worked: worked(`PT${Math.round(total / 1000)}S`),
-          rest:
+          unwatched:
             answer.unwatched > 0 &&
             phrase("plan.crashesNobodyWatchedAreNotCounted", { unwatched: answer.unwatched }),
         })}

@@ -37,9 +37,9 @@ const PAST = {
 /** What that way to lose would have cost over the work that was recorded. */
 function pastWords(past: Past): string {
   return phrase("plan.seenInOnAverageAtWorst", {
-    age: ageOf(past.over),
-    age2: ageOf(past.mean),
-    age3: ageOf(past.worst),
+    over: ageOf(past.over),
+    mean: ageOf(past.mean),
+    worst: ageOf(past.worst),
   });
 }
 
@@ -168,7 +168,7 @@ function HowOften({ plan, set, answer }: { plan: PlanRecord; set: Set; answer?: 
               f.loadPerHour > 0
                 ? phrase("plan.anHourOfWork", {
                     size: size(f.loadPerHour),
-                    rest: copying
+                    each: copying
                       ? phrase("plan.sEach", { seconds: decimal(seconds(copying), 2) })
                       : "",
                   })
@@ -267,7 +267,9 @@ function HowOftenSteps({ plan, set, answer }: { plan: PlanRecord; set: Set; answ
         <>
           <Consequence
             name={phrase("plan.ifTheSolverDies")}
-            value={phrase("plan.upTo1StepLost", { rest: run.step ? `, ${ageOf(run.step)}` : "" })}
+            value={phrase("plan.upTo1StepLost", {
+              computing: run.step ? `, ${ageOf(run.step)}` : "",
+            })}
             why={{
               formula: phrase("plan.eachStepIsWrittenAsSoon"),
               filled: run.step === undefined ? phrase("plan.noTwoStepsSeenYet") : ageOf(run.step),
@@ -281,7 +283,7 @@ function HowOftenSteps({ plan, set, answer }: { plan: PlanRecord; set: Set; answ
                 ? phrase("plan.unknown")
                 : phrase("plan.upToLost2", {
                     steps: count(run.lostSteps, "step"),
-                    rest: run.lost ? `, ${ageOf(run.lost)}` : "",
+                    computing: run.lost ? `, ${ageOf(run.lost)}` : "",
                   })
             }
             why={run.lostWhy}
@@ -333,7 +335,7 @@ function HowManySteps({ plan, set, answer }: { plan: PlanRecord; set: Set; answe
         <>
           <Consequence
             name={phrase("plan.reachesBack")}
-            value={phrase("plan.toSteps", { reachFrom: run.reachFrom, reachTo: run.reachTo })}
+            value={phrase("plan.toSteps", { from: run.reachFrom, to: run.reachTo })}
             why={run.reachWhy}
           />
           <Consequence

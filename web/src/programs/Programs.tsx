@@ -74,7 +74,7 @@ function Sheet({ line }: { line: ProjectLine }) {
         <Text fontSize="13px" color="muted" flex="1">
           {phrase("programs.for", {
             name: line.name,
-            rest: line.programRuns ? phrase("programs.runsNow") : phrase("programs.doesNotRunNow"),
+            state: line.programRuns ? phrase("programs.runsNow") : phrase("programs.doesNotRunNow"),
           })}
         </Text>
         {!form && !watching && (

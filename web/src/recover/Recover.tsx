@@ -73,7 +73,7 @@ function Title({ desk, zone, now }: { desk: DeskView; zone: string; now: number 
           <Text as="span" color="loss">
             {phrase("recover.youLost", {
               lostTime: lostTime(desk.lostSeconds * 1000),
-              rest: best.step !== undefined && ` ${phrase("recover.ofComputing")}`,
+              ofComputing: best.step !== undefined && ` ${phrase("recover.ofComputing")}`,
             })}
           </Text>{" "}
           {best.step === undefined

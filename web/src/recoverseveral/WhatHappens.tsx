@@ -13,13 +13,13 @@ export function WhatHappens({ preview }: { preview: GroupPreview }) {
       <Text>
         {phrase("recoverseveral.areFree", {
           files: count(preview.items.length, "file"),
-          size: size(preview.bytes),
+          needed: size(preview.bytes),
           howLong: howLong(preview.seconds),
-          size2: size(preview.free),
-          rest:
+          free: size(preview.free),
+          aside:
             aside > 0 &&
             `${phrase("recoverseveral.putAside", { presentFiles: count(aside, "present file") })} `,
-          rest2:
+          same:
             preview.alike.length > 0 &&
             phrase("recoverseveral.areThatVersionAlready", { alike: preview.alike.length }),
         })}
@@ -35,7 +35,7 @@ export function WhatHappens({ preview }: { preview: GroupPreview }) {
         <Text color="caution">
           {phrase("recoverseveral.closeFirstOrTheNextSave", {
             open: preview.open.map((o) => o.target.replace(/^.*\//, "")).join(", "),
-            flatMap: preview.open.flatMap((o) => o.open.evidence).join("; "),
+            evidence: preview.open.flatMap((o) => o.open.evidence).join("; "),
           })}
         </Text>
       )}

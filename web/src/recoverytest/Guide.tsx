@@ -73,7 +73,7 @@ export function Guide(props: {
           </Step>
           <Step n={3} done={gone} now={wrote && !gone}>
             {phrase("recoverytest.nowKillItEndItsProcess", {
-              rest:
+              gone:
                 gone &&
                 ` ${phrase("recoverytest.itWasGoneAt", { moment: moment(going.gone?.to ?? now, zone, now) })}`,
             })}

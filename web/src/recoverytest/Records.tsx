@@ -72,11 +72,7 @@ export function Outcome(props: { rehearsal: RehearsalView; zone: string; now: nu
         {proof.parts !== undefined && (
           <Figure
             value={proof.parts}
-            label={
-              proof.parts === 1
-                ? phrase("recoverytest.partDiffers")
-                : phrase("recoverytest.partsDiffer")
-            }
+            label={phrase("recoverytest.partsDiffer", { n: proof.parts })}
           />
         )}
         <Figure value={took(proof)} label={phrase("recoverytest.fromTheCrashToTheFile")} />

@@ -53,7 +53,7 @@ export function RecoveryTest() {
             <>
               {phrase("recoverytest.wasProven", {
                 name: inHand.project.name,
-                rest: proven.at && moment(proven.at, zone, now),
+                when: proven.at && moment(proven.at, zone, now),
               })}
             </>
           )

@@ -46,7 +46,7 @@ export function CarryOver(props: {
       {said ? (
         <Text role="status" mt="1">
           {phrase("restore.says", {
-            rest:
+            outcome:
               said.mark === "carried over"
                 ? phrase("restore.carriedOver", { note: said.note ?? "" })
                 : phrase("restore.givenUp"),

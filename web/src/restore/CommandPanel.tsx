@@ -20,7 +20,7 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
       </Text>
       <Text color="muted" mb="1.5">
         {phrase("restore.itRunsInAScratchFolder", {
-          rest: state.step ? `${phrase("restore.goOnForOneStepSay")} ` : "",
+          goOn: state.step ? `${phrase("restore.goOnForOneStepSay")} ` : "",
           b: (text) => <Box as="code">{text}</Box>,
         })}
         {state.step && (
@@ -65,7 +65,8 @@ export function CommandPanel({ document, state }: { document: string; state: Sta
         <Box role="status" mt="2" data-testid="ran">
           <Text color={ran.exit === 0 ? "fir" : "loss"} fontWeight="650">
             {phrase("restore.keptWithThisVersion", {
-              rest: ran.exit === 0 ? phrase("restore.itWentThrough") : phrase("restore.itFailed"),
+              outcome:
+                ran.exit === 0 ? phrase("restore.itWentThrough") : phrase("restore.itFailed"),
               words: ran.words,
             })}
           </Text>

@@ -44,9 +44,9 @@ export function LayoutPanel({ document, state }: { document: string; state: Stat
           ))}
           <Text color="muted" mt="1">
             {phrase("restore.areFreeNothingThatStandsIs", {
-              size: size(preview.data.bytes),
+              needed: size(preview.data.bytes),
               howLong: howLong(preview.data.seconds),
-              size2: size(preview.data.free),
+              free: size(preview.data.free),
             })}
           </Text>
           {!preview.data.fits && (

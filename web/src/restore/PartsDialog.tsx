@@ -4,7 +4,6 @@ import type { Brought, PartsPreview } from "../api/schema";
 import { useComposed, usePartsPreview, usePartsRestore } from "../api/restoring";
 import { Seen } from "../compare/Seen";
 import { Failure, Loading, Notice } from "../shared/parts";
-import { count } from "../shared/words";
 import { PutVersion, type VersionMode } from "./PutVersion";
 import { ReceiptCard } from "./RestorePanel";
 import { byState, useTray } from "./tray";
@@ -25,7 +24,7 @@ function Line({ one }: { one: Brought }) {
       </Text>
       {one.told.map((t) => (
         <Text key={t} color="caution">
-          {phrase("restore.mind", { t })}
+          {phrase("restore.mind", { told: t })}
         </Text>
       ))}
     </Box>
@@ -43,10 +42,7 @@ function Proof({ preview }: { preview: PartsPreview }) {
   return (
     <Text color="fir">
       {phrase("restore.writtenToTheSideAndRead2", {
-        rest:
-          preview.brought.length === 1
-            ? phrase("restore.1PartEqualsWhatItWas")
-            : phrase("restore.equalWhatTheyWere", { parts: count(preview.brought.length, "part") }),
+        equal: phrase("restore.equalWhatTheyWere", { n: preview.brought.length }),
         untouched: preview.untouched,
       })}
     </Text>

@@ -28,7 +28,7 @@ const MODES: [RestoreMode, string, string][] = [
 export function howLong(seconds: number): string {
   return seconds < 1
     ? phrase("restore.underASecond")
-    : phrase("restore.aboutS", { ceil: Math.ceil(seconds) });
+    : phrase("restore.aboutS", { seconds: Math.ceil(seconds) });
 }
 
 function WhatHappens({ preview }: { preview: Preview }) {
@@ -44,9 +44,9 @@ function WhatHappens({ preview }: { preview: Preview }) {
       <PathText path={preview.target} />
       <Text color="muted" mt="1">
         {phrase("restore.areFreeReadBackInFull", {
-          size: size(preview.bytes),
+          needed: size(preview.bytes),
           howLong: howLong(preview.seconds),
-          size2: size(preview.free),
+          free: size(preview.free),
         })}
       </Text>
       {preview.copiesPresent && (

@@ -41,7 +41,7 @@ export function TrialPanel(props: {
         <Box role="status" data-testid="trial">
           <Text mt="1">
             {phrase("restore.openThisInItCanBe", {
-              value: props.program || phrase("restore.itsProgram"),
+              program: props.program || phrase("restore.itsProgram"),
             })}
           </Text>
           <PathText path={trial.data.file} />

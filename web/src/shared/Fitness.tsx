@@ -17,10 +17,10 @@ export function Fitness(props: {
       {!props.brief && (
         <Text>
           {phrase("shared.free", {
-            rest: check.exists ? phrase("shared.itExists") : phrase("shared.itWillBeMade"),
+            state: check.exists ? phrase("shared.itExists") : phrase("shared.itWillBeMade"),
             size: size(check.free),
             disk: check.disk,
-            children: props.children,
+            more: props.children,
           })}
         </Text>
       )}

@@ -47,7 +47,6 @@ export function MomentField(props: {
           )}
         </DateInput.Context>
       </DateInput.Control>
-      <DateInput.HiddenInput />
     </DateInput.Root>
   );
 }

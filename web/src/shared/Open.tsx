@@ -57,7 +57,7 @@ export function CloseFirst({ open }: { open: OpenNow }) {
   return (
     <Notice tone="caution">
       {phrase("shared.orItsNextSaveGoesOver", {
-        rest:
+        advice:
           open.state === "ELSEWHERE"
             ? phrase("shared.theFileIsOpenOnAnother")
             : open.state === "HERE"

@@ -85,6 +85,11 @@ export function seconds(duration: string): number {
   return Number(m[1] ?? 0) * 3600 + Number(m[2] ?? 0) * 60 + Number(m[3] ?? 0);
 }
 
+export const minutes = (duration: string): number => seconds(duration) / 60;
+
+/** Whole days. */
+export const days = (duration: string): number => Math.round(seconds(duration) / 86_400);
+
 export function duration(inSeconds: number): string {
   return `PT${inSeconds}S`;
 }

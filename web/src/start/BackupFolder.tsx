@@ -51,7 +51,7 @@ export function BackupFolder(props: {
                     {phrase("start.free", {
                       disk: c.disk,
                       size: size(c.free),
-                      rest: c.exists ? "" : phrase("start.willBeMade"),
+                      made: c.exists ? "" : phrase("start.willBeMade"),
                     })}
                   </Text>
                 </>

@@ -38,11 +38,11 @@ function Found({ look }: { look: Look }) {
       <Text>
         {phrase("start.found", {
           documents: count(look.documents.length, "document"),
-          rest: look.documents.length > 0 && `: ${look.documents.slice(0, 6).join(", ")}`,
-          rest2:
+          names: look.documents.length > 0 && `: ${look.documents.slice(0, 6).join(", ")}`,
+          more:
             look.documents.length > 6 &&
             ` ${phrase("start.andMore", { documents: look.documents.length - 6 })}`,
-          rest3:
+          backups:
             look.backups > 0 &&
             ` ${phrase("start.besideLikeABackupOfThem", { files: count(look.backups, "file"), backups: look.backups })}`,
         })}
@@ -85,10 +85,10 @@ function PlanLine({ plan, bytes }: { plan: Plan; bytes: number }) {
       {phrase("start.itBeginsWithABackupAt", {
         age: age(every * 1000),
         newest: plan.keep.newest,
-        rest:
+        room:
           bytes > 0 &&
           phrase("start.aboutAtEach", { size: size(bytes * plan.keep.newest), size2: size(bytes) }),
-        rest2:
+        reminder:
           reminder > 0 &&
           ` ${phrase("start.theProgramWasNotSeenTo", { age: age(reminder * 1000) })}`,
       })}

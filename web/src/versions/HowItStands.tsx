@@ -68,7 +68,7 @@ export function HowItStands(props: {
           {phrase("versions.pausedOnPurposeSinceNoBackup", {
             moment: moment(live.heldSince ?? now, zone, now),
             heldBy: live.heldBy,
-            rest: live.pendingSince
+            backup: live.pendingSince
               ? ` ${phrase("versions.theChangeOf", { moment: moment(live.pendingSince, zone, now) })}`
               : "",
           })}

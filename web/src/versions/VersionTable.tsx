@@ -160,8 +160,8 @@ const StateRow = memo(function StateRow({
       <Table.Cell whiteSpace="nowrap">
         {s.step
           ? phrase("versions.ofFiles", {
-              members: s.step.members.filter((m) => m.held).length,
-              members2: s.step.members.length,
+              present: s.step.members.filter((m) => m.held).length,
+              all: s.step.members.length,
             })
           : count(s.copies.length, "folder")}
       </Table.Cell>

@@ -78,7 +78,7 @@ function Sentence({
             {age(lost)}
           </Text>
         ),
-        rest: exposure.open.mayHoldWork
+        what: exposure.open.mayHoldWork
           ? phrase("versions.theProgramDied")
           : phrase("versions.theFileWereLost"),
       })}

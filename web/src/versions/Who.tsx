@@ -16,7 +16,7 @@ export function Who(props: { document: string; zone: string; now: number }) {
       phrase("versions.standsSince", {
         name: s.name,
         moment: moment(s.since, props.zone, props.now),
-        rest: s.owner && s.owner !== owner ? phrase("versions.putThereBy", { owner: s.owner }) : "",
+        by: s.owner && s.owner !== owner ? phrase("versions.putThereBy", { owner: s.owner }) : "",
       }),
     ),
   ].filter(Boolean);

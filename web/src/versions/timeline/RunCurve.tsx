@@ -52,8 +52,8 @@ export function RunCurve(props: { document: string; scale: TimeScale; names: num
             aria-label={phrase("versions.overTheStepsFromTo", {
               label,
               series: course?.series.map((s) => s.name).join(", ") ?? "",
-              value: value(from, unit),
-              value2: value(to, unit),
+              least: value(from, unit),
+              most: value(to, unit),
             })}
           >
             <line

@@ -189,7 +189,7 @@ function Legend({ wake }: { wake: TimelineLayout }) {
       {wake.exposure && (
         <Flex as="span" align="center" gap="1">
           {phrase("versions.notSafeAnywhereElse", {
-            box: (
+            sign: (
               <Box
                 as="span"
                 w="14px"

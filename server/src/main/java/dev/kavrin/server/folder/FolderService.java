@@ -199,7 +199,7 @@ public class FolderService {
       return FolderMarker.read(disk, path).orElseThrow(() -> new FolderAwayException(path));
     }
     return new FolderMarker(Ids.next(clock.instant()), role.name(), node.id(), clock.instant())
-        .settle(disk, publisher, path);
+        .writeUnlessOneStands(disk, publisher, path);
   }
 
   /** The same for one whose drive may be away; it is known by its marker once it is back. */
