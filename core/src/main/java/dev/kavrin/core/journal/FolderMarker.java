@@ -52,7 +52,8 @@ public record FolderMarker(UUID uuid, String role, String node, Instant made) {
    *
    * @throws FileAlreadyExistsException what stands there is no marker; it was not touched
    */
-  public FolderMarker writeUnlessOneStands(Disk disk, Publisher publisher, Path place) throws IOException {
+  public FolderMarker writeUnlessOneStands(Disk disk, Publisher publisher, Path place)
+      throws IOException {
     try {
       write(disk, publisher, place);
       return this;
