@@ -1,5 +1,5 @@
 import { DateInput } from "@chakra-ui/react";
-import { parseAbsolute, toCalendarDateTime } from "@internationalized/date";
+import { DateFormatter, parseAbsolute, toCalendarDateTime } from "@internationalized/date";
 import { region } from "./locale";
 
 /** Without its offset from UTC, which another day of the same zone may not have. */
@@ -16,6 +16,16 @@ export function MomentField(props: {
   onChange: (moment: string | undefined) => void;
 }) {
   const { language, hourCycle } = region();
+  // Months have names and never numbers, which people read in either order.
+  const written = new DateFormatter(language, {
+    day: "2-digit",
+    month: "short",
+    year: "numeric",
+    hour: hourCycle === "h12" ? "numeric" : "2-digit",
+    minute: "2-digit",
+    hourCycle,
+    timeZone: props.zone,
+  });
   const names = new Intl.DisplayNames(language, { type: "dateTimeField" });
   return (
     <DateInput.Root
@@ -23,6 +33,9 @@ export function MomentField(props: {
       width="auto"
       locale={language}
       granularity="minute"
+      shouldForceLeadingZeros
+      timeZone={props.zone}
+      formatter={written}
       hourCycle={hourCycle === "h12" ? 12 : 24}
       value={props.value === undefined ? [] : [wallClock(props.value, props.zone)]}
       onValueChange={({ value: [moment] }) =>

@@ -26,7 +26,7 @@ test("a moment stands as the wall clock of its zone shows it, day before month",
   expect(part(/minute/).textContent).toBe("05");
   expect(screen.getAllByRole("spinbutton").map((s) => s.textContent)).toEqual([
     "03",
-    "03",
+    "Mar",
     "2031",
     "14",
     "05",

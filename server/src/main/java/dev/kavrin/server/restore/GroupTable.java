@@ -200,12 +200,8 @@ class GroupTable {
   /** The chosen one with its neighbours in time. */
   private static List<AsOfChoice> choices(
       List<StateView> states, @Nullable StateView chosen, Instant moment) {
-    return states.stream()
-        .filter(s -> isGood(s) || s.equals(chosen))
-        .sorted(
-            Comparator.comparing(s -> Math.abs(s.workTo().toEpochMilli() - moment.toEpochMilli())))
-        .limit(CHOICES)
-        .sorted(Comparator.comparing(StateView::workTo).reversed())
+    List<StateView> takeable = states.stream().filter(s -> isGood(s) || s.equals(chosen)).toList();
+    return Neighbours.of(takeable, chosen, moment, StateView::workTo, CHOICES).stream()
         .map(
             s ->
                 new AsOfChoice(
