@@ -25,7 +25,7 @@ export const VIEWS = [
   { digit: "4", name: phrase("common.plan"), path: "plan", needs: "document" },
   { digit: "5", name: phrase("app.versions"), path: "versions", needs: "document" },
   { digit: "6", name: phrase("app.recover"), path: "recover", needs: "document" },
-  { digit: "7", name: phrase("common.compare"), path: "compare", needs: "document" },
+  { digit: "7", name: phrase("app.compare"), path: "compare", needs: "document" },
   { digit: "8", name: phrase("common.parts"), path: "parts", needs: "document" },
   { digit: "9", name: phrase("app.linkedFiles"), path: "links", needs: "document" },
 ] as const;

@@ -25,7 +25,12 @@ export function RoomLimit({ disk }: { disk: DiskRoom }) {
           setBytes(disk.limit ?? 0);
           setOpen(true);
         }}
-        aria-label={phrase("folders.limitWhatBackupsTakeOnThe", { folders: disk.folders[0] })}
+        aria-label={phrase(
+          disk.limit === undefined
+            ? "folders.limitWhatBackupsTakeOnThe"
+            : "folders.changeTheLimitOn",
+          { folders: disk.folders[0] },
+        )}
       >
         {disk.limit === undefined ? phrase("folders.limit") : phrase("folders.changeTheLimit")}
       </Quiet>

@@ -12,6 +12,7 @@ export function FileButton(props: {
 }) {
   return (
     <FileUpload.Root
+      position="relative"
       width="auto"
       acceptedFiles={[]}
       {...(props.json && { accept: { "application/json": [".json"] } })}
