@@ -118,7 +118,9 @@ test("what a disk's limit would drop is shown before it holds", async () => {
   const { user } = open("/folders");
   expect(await screen.findByText(/All backups on it within 8.0 GB, 7.1 GB taken/)).toBeDefined();
   await user.click(
-    screen.getByRole("button", { name: "Limit what backups take on the disk of /mnt/keep" }),
+    screen.getByRole("button", {
+      name: "Change the limit of what backups take on the disk of /mnt/keep",
+    }),
   );
   const field = await screen.findByRole("spinbutton", {
     name: "Gigabytes for all backups on this disk",

@@ -254,7 +254,7 @@ test("what the work needs beside the project is backed up by one press", async (
   expect(rows.getByText(/Kavrin may not look there/)).toBeDefined();
   expect(rows.getByText(/backed up as “Library”/)).toBeDefined();
   expect(rows.getAllByRole("button", { name: /^Back up/ })).toHaveLength(1);
-  await user.click(rows.getByRole("button", { name: `Back up ${own.folder} too` }));
+  await user.click(rows.getByRole("button", { name: `Back up too: ${own.folder}` }));
   await waitFor(() => expect(asked.some((a) => a.what === "POST /api/projects")).toBe(true));
   expect(asked.find((a) => a.what === "POST /api/projects")?.sent).toEqual({
     name: "Tarn Modeller 5.1",
