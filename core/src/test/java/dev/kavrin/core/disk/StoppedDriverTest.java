@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -79,6 +80,20 @@ class StoppedDriverTest {
     run("kill", "-" + name, String.valueOf(driver.orElseThrow().pid()));
   }
 
+  /** A signal is delivered to each thread when it is next run: until then the driver answers. */
+  private boolean allThreadsStand() throws IOException {
+    Path tasks = Path.of("/proc", String.valueOf(driver.orElseThrow().pid()), "task");
+    try (DirectoryStream<Path> threads = Files.newDirectoryStream(tasks)) {
+      for (Path thread : threads) {
+        String state = Files.readString(thread.resolve("stat")).replaceFirst("^.*\\) ", "");
+        if (!state.startsWith("T")) {
+          return false;
+        }
+      }
+    }
+    return true;
+  }
+
   @Test
   void itCostsOnlyItselfAndIsAskedAgainOnceItGoesOn() throws Exception {
     AnsweringDisk disk =
@@ -90,6 +105,7 @@ class StoppedDriverTest {
     assertThat(disk.facts(there)).isPresent();
 
     signal("STOP");
+    Awaitility.await().atMost(Duration.ofMinutes(1)).until(this::allThreadsStand);
     assertThatThrownBy(() -> disk.facts(share.resolve("NEVER.GLB")))
         .isInstanceOf(NotAnsweringException.class)
         .hasMessage(share + " is not answering");
