@@ -15,6 +15,7 @@ import java.time.ZoneId;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.stream.Stream;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.extension.AfterAllCallback;
@@ -23,6 +24,8 @@ import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.BeforeEachCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The real application on a free port, with a database and folders of its own: one for each test,
@@ -270,6 +273,32 @@ public final class RunningKavrin
          "plan":{"interval":"PT%dS","quiet":"PT2S","hardLimit":"PT60S","keep":{"newest":5,"hourly":"PT0S","daily":"PT0S","weekly":"PT0S","ring":0,"room":0},"accepted":"PT30M"}}
         """
             .formatted(work(), keep(), process, settings, intervalSeconds));
+  }
+
+  /** A person looks up the settings of the only project's program, and says what they should be. */
+  public void lookedUp(String found, String wanted) throws Exception {
+    JsonNode project = client.get("/api/projects").json().get(0);
+    ObjectNode program = ((ObjectNode) project.path("program")).deepCopy();
+    program.set(
+        "asked",
+        JsonMapper.shared().readTree("{\"found\":%s,\"wanted\":%s}".formatted(found, wanted)));
+    String body =
+        JsonMapper.shared()
+            .createObjectNode()
+            .<ObjectNode>set("plan", project.path("plan"))
+            .set("program", program)
+            .toString();
+    Client.Answer answer =
+        client.put(
+            "/api/projects/" + project.path("id").asString(),
+            "\"" + project.path("version").asLong() + "\"",
+            body);
+    assertThat(answer.status()).as(answer.body()).isEqualTo(200);
+  }
+
+  /** How the own settings of a project's program stand. */
+  public JsonNode program(UUID project) throws Exception {
+    return client.get("/api/projects/" + project + "/program").json();
   }
 
   /** Id of the only document of this test's project. */

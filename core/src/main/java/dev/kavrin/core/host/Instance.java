@@ -18,6 +18,7 @@ import java.util.stream.Stream;
  * @param started {@link Instant#EPOCH} where the host does not tell
  * @param command its command line, program first
  * @param folder it works in, null where the host does not tell
+ * @param program file it runs from, null where the host does not tell
  * @param open files it has open, as far as the host tells
  * @param used processor time so far, null where the host does not tell
  */
@@ -27,15 +28,18 @@ public record Instance(
     Instant started,
     List<String> command,
     @Nullable Path folder,
+    @Nullable Path program,
     Set<Path> open,
     @Nullable Duration used) {
+
+  private static final String SCRIPT = ".*[.](jar|pyz?|js|pl|rb|sh|exe)";
 
   /** What tells it from all others on this machine: a number is given again, but not at once. */
   public record Id(long pid, Instant started) {}
 
   /** One of which no more is known than that it runs. */
   static Instance untold(String words) {
-    return new Instance(0, "", Instant.EPOCH, List.of(words), null, Set.of(), null);
+    return new Instance(0, "", Instant.EPOCH, List.of(words), null, null, Set.of(), null);
   }
 
   public Id id() {
@@ -61,6 +65,11 @@ public record Instance(
    */
   public Stream<Path> files() {
     return Stream.concat(open.stream(), named(argument -> true)).distinct();
+  }
+
+  /** What an interpreter was started to run, as far as its name tells. */
+  Stream<Path> scripts() {
+    return named(argument -> argument.matches(SCRIPT));
   }
 
   private Stream<Path> named(Predicate<String> wanted) {

@@ -58,8 +58,19 @@ final class LinuxProcessTable implements ProcessTable {
   @Override
   @Nullable
   public Path folder(long pid) {
+    return told(pid, "cwd");
+  }
+
+  @Override
+  @Nullable
+  public Path program(long pid) {
+    return told(pid, "exe");
+  }
+
+  @Nullable
+  private static Path told(long pid, String link) {
     try {
-      return Files.readSymbolicLink(of(pid).resolve("cwd"));
+      return Files.readSymbolicLink(of(pid).resolve(link));
     } catch (IOException | SecurityException notTold) {
       return null;
     }

@@ -42,6 +42,15 @@ final class PlainProcessTable implements ProcessTable {
   }
 
   @Override
+  @Nullable
+  public Path program(long pid) {
+    return ProcessHandle.of(pid)
+        .flatMap(process -> process.info().command())
+        .map(Path::of)
+        .orElse(null);
+  }
+
+  @Override
   public boolean mayBeWritten(Path file) {
     return true;
   }

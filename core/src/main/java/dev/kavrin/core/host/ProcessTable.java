@@ -32,6 +32,10 @@ public interface ProcessTable {
   @Nullable
   Path folder(long pid);
 
+  /** The file a process runs from, null where that is not told. */
+  @Nullable
+  Path program(long pid);
+
   /** True if some process may write a file just now; true as well where that cannot be told. */
   boolean mayBeWritten(Path file);
 

@@ -5,10 +5,12 @@ import dev.kavrin.core.naming.FileName;
 import dev.kavrin.core.naming.NameFields;
 import dev.kavrin.core.naming.NamePattern;
 import dev.kavrin.core.naming.Surroundings;
+import dev.kavrin.core.settings.AskedSettings;
 import dev.kavrin.core.settings.SettingsLink;
 import jakarta.annotation.Nullable;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -26,6 +28,7 @@ import java.util.stream.Stream;
  * @param lockText what it writes into its lock file, null if unknown
  * @param crashLog where it writes down itself that it crashed, null if it does not
  * @param ownFiles its templates, presets and the like, which are no documents
+ * @param asked its own settings as a person found them, null if nobody was asked
  */
 public record ProgramProfile(
     String name,
@@ -36,7 +39,8 @@ public record ProgramProfile(
     @Nullable SettingsLink settings,
     @Nullable LockText lockText,
     @Nullable CrashLog crashLog,
-    List<OwnFiles> ownFiles) {
+    List<OwnFiles> ownFiles,
+    @Nullable AskedSettings asked) {
   public static final ProgramProfile UNKNOWN =
       new ProgramProfile("unknown program", "", null, null, List.of(), null);
 
@@ -50,7 +54,31 @@ public record ProgramProfile(
       @Nullable Duration writesEvery,
       List<Leftover> leftovers,
       @Nullable SettingsLink settings) {
-    this(name, process, sessionSign, writesEvery, leftovers, settings, null, null, List.of());
+    this(name, process, sessionSign, writesEvery, leftovers, settings, null, null, List.of(), null);
+  }
+
+  /** A program whose own settings nobody was asked for. */
+  public ProgramProfile(
+      String name,
+      String process,
+      @Nullable NamePattern sessionSign,
+      @Nullable Duration writesEvery,
+      List<Leftover> leftovers,
+      @Nullable SettingsLink settings,
+      @Nullable LockText lockText,
+      @Nullable CrashLog crashLog,
+      List<OwnFiles> ownFiles) {
+    this(
+        name,
+        process,
+        sessionSign,
+        writesEvery,
+        leftovers,
+        settings,
+        lockText,
+        crashLog,
+        ownFiles,
+        null);
   }
 
   public ProgramProfile {
@@ -116,13 +144,51 @@ public record ProgramProfile(
   /** The same with its settings linked, or with null not. */
   public ProgramProfile linked(@Nullable SettingsLink link) {
     return new ProgramProfile(
-        name, process, sessionSign, writesEvery, leftovers, link, lockText, crashLog, ownFiles);
+        name,
+        process,
+        sessionSign,
+        writesEvery,
+        leftovers,
+        link,
+        lockText,
+        crashLog,
+        ownFiles,
+        asked);
   }
 
   /** The same with other files of its own. */
   public ProgramProfile with(List<OwnFiles> files) {
     return new ProgramProfile(
-        name, process, sessionSign, writesEvery, leftovers, settings, lockText, crashLog, files);
+        name,
+        process,
+        sessionSign,
+        writesEvery,
+        leftovers,
+        settings,
+        lockText,
+        crashLog,
+        files,
+        asked);
+  }
+
+  /** The same with the settings a person found in the program, or with null not. */
+  public ProgramProfile asked(@Nullable AskedSettings settingsFound) {
+    return new ProgramProfile(
+        name,
+        process,
+        sessionSign,
+        writesEvery,
+        leftovers,
+        settings,
+        lockText,
+        crashLog,
+        ownFiles,
+        settingsFound);
+  }
+
+  /** Settings that were looked up just now come without a time; the same with that of now. */
+  public ProgramProfile askedBy(Instant now) {
+    return asked == null || asked.at() != null ? this : asked(asked.lookedUp(now));
   }
 
   /** The session sign beside a document, if the program keeps one. */

@@ -4,11 +4,15 @@ import dev.kavrin.core.units.Words;
 import jakarta.annotation.Nullable;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 
 /**
  * A program's settings as found, against what they should say.
@@ -43,17 +47,41 @@ public record SettingsAudit(List<Line> lines, @Nullable Duration writesEvery) {
       Standing standing,
       String words) {}
 
+  /** What is asked of settings, wherever they stand. */
+  private record Question(
+      Map<Meaning, String> keys, SettingsLink.Unit unit, SettingsLink.Wanted wanted) {}
+
   public static SettingsAudit of(SettingsLink link, SettingsText text) {
+    return of(new Question(link.keys(), link.unit(), link.wanted()), text::value);
+  }
+
+  /** Of settings a person looked up; nothing can put them right but the program itself. */
+  public static SettingsAudit of(AskedSettings asked) {
+    Map<Meaning, String> keys = new EnumMap<>(Meaning.class);
+    Map<String, String> values = new HashMap<>();
+    asked
+        .values()
+        .forEach(
+            (meaning, value) -> {
+              keys.put(meaning, meaning.words());
+              values.put(meaning.words(), value);
+            });
+    return of(
+        new Question(keys, asked.unit(), asked.wanted()),
+        key -> Optional.ofNullable(values.get(key)));
+  }
+
+  private static SettingsAudit of(Question asks, Function<String, Optional<String>> value) {
     List<Line> lines = new ArrayList<>();
     for (Meaning meaning : Meaning.values()) {
-      String key = link.keys().get(meaning);
+      String key = asks.keys().get(meaning);
       if (key != null) {
-        lines.add(line(link, meaning, key, text.value(key).orElse(null)));
+        lines.add(line(asks, meaning, key, value.apply(key).orElse(null)));
       }
     }
-    lines.sort(java.util.Comparator.comparing(Line::standing));
+    lines.sort(Comparator.comparing(Line::standing));
     boolean off = lines.stream().anyMatch(l -> l.standing() == Standing.OFF || isOff(l));
-    return new SettingsAudit(List.copyOf(lines), off ? null : interval(link, text).orElse(null));
+    return new SettingsAudit(List.copyOf(lines), off ? null : interval(asks, value).orElse(null));
   }
 
   private static boolean isOff(Line line) {
@@ -71,22 +99,22 @@ public record SettingsAudit(List<Line> lines, @Nullable Duration writesEvery) {
     return lines.stream().anyMatch(l -> l.standing() == Standing.OFF);
   }
 
-  private static Line line(SettingsLink link, Meaning meaning, String key, String found) {
-    String put = wanted(link, meaning, found);
+  private static Line line(Question asks, Meaning meaning, String key, String found) {
+    String put = wanted(asks, meaning, found);
     boolean missing = found == null;
     Standing standing =
-        meaning == Meaning.ENABLED && Boolean.TRUE.equals(link.wanted().enabled()) && isNo(found)
+        meaning == Meaning.ENABLED && Boolean.TRUE.equals(asks.wanted().enabled()) && isNo(found)
             ? Standing.OFF
             : missing
                 ? Standing.MISSING
                 : put != null
                     ? Standing.DIFFERS
-                    : isWanted(link, meaning) ? Standing.AS_WANTED : Standing.NOT_WANTED;
-    return new Line(meaning, key, found, put, standing, words(link, meaning, found, put));
+                    : isWanted(asks, meaning) ? Standing.AS_WANTED : Standing.NOT_WANTED;
+    return new Line(meaning, key, found, put, standing, words(asks, meaning, found, put));
   }
 
-  private static boolean isWanted(SettingsLink link, Meaning meaning) {
-    SettingsLink.Wanted w = link.wanted();
+  private static boolean isWanted(Question asks, Meaning meaning) {
+    SettingsLink.Wanted w = asks.wanted();
     return switch (meaning) {
       case ENABLED -> w.enabled() != null;
       case INTERVAL -> w.interval() != null;
@@ -98,8 +126,8 @@ public record SettingsAudit(List<Line> lines, @Nullable Duration writesEvery) {
 
   /** What should stand there instead, in the program's own way of writing; null if it is well. */
   @Nullable
-  private static String wanted(SettingsLink link, Meaning meaning, String found) {
-    SettingsLink.Wanted w = link.wanted();
+  private static String wanted(Question asks, Meaning meaning, String found) {
+    SettingsLink.Wanted w = asks.wanted();
     return switch (meaning) {
       case ENABLED -> truth(w.enabled(), found);
       case KEEP_EARLIER -> truth(w.keepEarlier(), found);
@@ -108,9 +136,9 @@ public record SettingsAudit(List<Line> lines, @Nullable Duration writesEvery) {
         boolean well =
             w.interval() == null
                 || now.filter(n -> n > 0)
-                    .filter(n -> link.unit().of(n).compareTo(w.interval()) <= 0)
+                    .filter(n -> asks.unit().of(n).compareTo(w.interval()) <= 0)
                     .isPresent();
-        yield well ? null : String.valueOf(link.unit().within(w.interval()));
+        yield well ? null : String.valueOf(asks.unit().within(w.interval()));
       }
       case COUNT ->
           w.count() == null || number(found).filter(n -> n >= w.count()).isPresent()
@@ -157,15 +185,16 @@ public record SettingsAudit(List<Line> lines, @Nullable Duration writesEvery) {
     }
   }
 
-  private static Optional<Duration> interval(SettingsLink link, SettingsText text) {
-    return Optional.ofNullable(link.keys().get(Meaning.INTERVAL))
-        .flatMap(text::value)
+  private static Optional<Duration> interval(
+      Question asks, Function<String, Optional<String>> value) {
+    return Optional.ofNullable(asks.keys().get(Meaning.INTERVAL))
+        .flatMap(value)
         .flatMap(SettingsAudit::number)
         .filter(n -> n > 0)
-        .map(link.unit()::of);
+        .map(asks.unit()::of);
   }
 
-  private static String words(SettingsLink link, Meaning meaning, String found, String put) {
+  private static String words(Question asks, Meaning meaning, String found, String put) {
     String is =
         found == null
             ? "is not in the file"
@@ -174,15 +203,15 @@ public record SettingsAudit(List<Line> lines, @Nullable Duration writesEvery) {
                   isYes(found) ? "is on" : isNo(found) ? "is off" : "says “" + found + "”";
               case INTERVAL ->
                   number(found)
-                      .map(n -> "is " + Words.age(link.unit().of(n)))
+                      .map(n -> "is " + Words.age(asks.unit().of(n)))
                       .orElse("says “" + found + "”");
               case COUNT, FOLDER -> "is " + (found.isEmpty() ? "empty" : found);
             };
-    return meaning.words() + " " + is + (put == null ? "" : ", wanted: " + wish(link, meaning));
+    return meaning.words() + " " + is + (put == null ? "" : ", wanted: " + wish(asks, meaning));
   }
 
-  private static String wish(SettingsLink link, Meaning meaning) {
-    SettingsLink.Wanted w = link.wanted();
+  private static String wish(Question asks, Meaning meaning) {
+    SettingsLink.Wanted w = asks.wanted();
     return switch (meaning) {
       case ENABLED -> w.enabled() ? "on" : "off";
       case KEEP_EARLIER -> w.keepEarlier() ? "on" : "off";

@@ -26,7 +26,7 @@ class UnplannedTest extends EngineFixture {
 
   private List<Unplanned> seen(Set<Path> open, String... arguments) {
     List<String> command = Arrays.asList(arguments);
-    Instance one = new Instance(7, "ilse", Instant.EPOCH, command, away, open, null);
+    Instance one = new Instance(7, "ilse", Instant.EPOCH, command, away, null, open, null);
     return Unplanned.of(
         disk,
         project,

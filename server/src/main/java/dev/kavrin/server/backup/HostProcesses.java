@@ -100,6 +100,7 @@ final class HostProcesses implements Processes {
                     process.info().startInstant().orElse(Instant.EPOCH),
                     line.arguments(),
                     table.folder(line.pid()),
+                    table.program(line.pid()),
                     table.open(line.pid()),
                     process.info().totalCpuDuration().orElse(null)));
   }

@@ -6,13 +6,16 @@ import dev.kavrin.server.backup.Kept;
 import dev.kavrin.server.notification.NotificationSettings.Kind;
 import dev.kavrin.server.notification.Notifier.About;
 import dev.kavrin.server.program.ProgramAudits;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
-/** Programs whose own autosave is off, or that lost the settings they had. */
+/**
+ * Programs whose own autosave is off, that lost the settings they had, or may have by an update.
+ */
 @Component
 class ProgramNews implements NewsSource {
   private final ProgramAudits audits;
@@ -34,8 +37,13 @@ class ProgramNews implements NewsSource {
   private void look(Kept kept, ProgramAudits.Standing standing, Round round) {
     SettingsAudit audit = standing.audit();
     SettingsLink settings = kept.project().program().settings();
-    if (audit.isOff()) {
+    if (standing.updated() != null) {
+      updated(kept, standing.updated(), round);
+    } else if (audit.isOff()) {
       off(kept, round);
+    } else if (settings == null) {
+      // What a person looked up stays so until they look again, or the program is updated.
+      return;
     } else if (audit.changes().isEmpty()) {
       asWanted.add(settings);
     } else if (!kept.incidents().instances().isEmpty() && asWanted.remove(settings)) {
@@ -57,6 +65,20 @@ class ProgramNews implements NewsSource {
               "Until it is on, only what is saved in "
                   + kept.project().name()
                   + " can be copied. Kavrin can put it right."));
+    }
+  }
+
+  /** Nothing can read them: only a person can tell whether the update left them as they were. */
+  private static void updated(Kept kept, Instant at, Round round) {
+    String program = kept.project().program().name();
+    if (round.begins("updated " + kept.project().id() + " " + at)) {
+      round.tell(
+          new News(
+              Kind.OWN_SAFETY_OFF,
+              about(kept),
+              "Look at the autosave settings of " + program + " again",
+              "It was updated after they were looked up. Kavrin cannot read them; an update may"
+                  + " have changed them."));
     }
   }
 

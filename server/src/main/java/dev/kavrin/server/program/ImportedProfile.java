@@ -59,7 +59,9 @@ public record ImportedProfile(ProgramProfile carried, ProgramProfile here) {
         carried.lockText(),
         takesLog(confirmed) ? carried.crashLog() : here.crashLog(),
         // They are looked at only where Kavrin may, and backed up only once a person says so.
-        carried.ownFiles().isEmpty() ? here.ownFiles() : carried.ownFiles());
+        carried.ownFiles().isEmpty() ? here.ownFiles() : carried.ownFiles(),
+        // What a person found in the program on another machine says nothing of this one's.
+        here.asked());
   }
 
   private boolean takesLog(Set<String> confirmed) {

@@ -81,7 +81,7 @@ class ProfileController {
     String name = sheet.name().replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT);
     return ResponseEntity.ok()
         .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + ".sheet.json\"")
-        .body(new SharedSheet(KIND, 1, sheet));
+        .body(new SharedSheet(KIND, 1, sheet.asked(null)));
   }
 
   /** Compares a sheet from elsewhere with the one here; nothing is changed. */

@@ -2,10 +2,12 @@ package dev.kavrin.server.program;
 
 import dev.kavrin.core.disk.Disk;
 import dev.kavrin.core.disk.FileFacts;
+import dev.kavrin.core.host.Installed;
 import dev.kavrin.core.naming.Surroundings;
 import dev.kavrin.core.profile.FolderPattern;
 import dev.kavrin.core.profile.ProgramProfile;
 import dev.kavrin.core.restore.ProgramSettings;
+import dev.kavrin.core.settings.AskedSettings;
 import dev.kavrin.core.settings.Meaning;
 import dev.kavrin.core.settings.SettingsAudit;
 import dev.kavrin.core.settings.SettingsGuess;
@@ -23,6 +25,8 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
 import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -40,6 +44,7 @@ public class ProgramAudits {
   private final Events events;
   private final ProgramSettings settings;
   private final Map<UUID, Seen> seen = new ConcurrentHashMap<>();
+  private final Map<UUID, Update> updates = new ConcurrentHashMap<>();
 
   /** As the pages were last told; others look in between, and tell nobody. */
   private final Map<UUID, Optional<Standing>> told = new ConcurrentHashMap<>();
@@ -58,9 +63,21 @@ public class ProgramAudits {
    * @param file with home and variables filled in, null if that cannot be
    * @param audit null if the file could not be read
    * @param problem why not, in words
+   * @param updated when the program was updated after a person had looked its settings up; null if
+   *     it was not, or a file tells them
    */
   public record Standing(
-      @Nullable String file, @Nullable SettingsAudit audit, @Nullable String problem) {}
+      @Nullable String file,
+      @Nullable SettingsAudit audit,
+      @Nullable String problem,
+      @Nullable Instant updated) {
+    Standing(@Nullable String file, @Nullable SettingsAudit audit, @Nullable String problem) {
+      this(file, audit, problem, null);
+    }
+  }
+
+  /** An update after settings were looked up, remembered when the program runs no more. */
+  private record Update(AskedSettings asked, Instant at) {}
 
   private record Seen(SettingsLink link, @Nullable FileFacts facts, Standing standing) {}
 
@@ -68,13 +85,42 @@ public class ProgramAudits {
     return settings;
   }
 
-  /** Empty if the sheet links no settings. */
+  /** Empty if the profile links no settings, and nobody was asked for them. */
   public Optional<Standing> of(Kept kept) {
-    return look(kept.project().id(), kept.project().program());
+    AskedSettings asked = asked(kept);
+    if (asked == null) {
+      return look(kept.project().id(), kept.project().program());
+    }
+    kept.incidents().instances().stream()
+        .flatMap(instance -> Installed.at(instance).stream())
+        .filter(at -> asked.at() != null && at.isAfter(asked.at()))
+        .max(Comparator.naturalOrder())
+        .ifPresent(at -> updates.put(kept.project().id(), new Update(asked, at)));
+    return Optional.of(answered(kept, asked));
+  }
+
+  /** What a person found, unless a file tells it. */
+  @Nullable
+  private static AskedSettings asked(Kept kept) {
+    ProgramProfile profile = kept.project().program();
+    return profile.settings() == null ? profile.asked() : null;
+  }
+
+  private Standing answered(Kept kept, AskedSettings asked) {
+    Update update = updates.get(kept.project().id());
+    return new Standing(
+        null,
+        SettingsAudit.of(asked),
+        null,
+        update != null && update.asked().equals(asked) ? update.at() : null);
   }
 
   /** The same as of a moment ago: for pages, which wait for no disk. */
   public Optional<Standing> lastKnown(Kept kept) {
+    AskedSettings asked = asked(kept);
+    if (asked != null) {
+      return Optional.of(answered(kept, asked));
+    }
     return Optional.ofNullable(seen.get(kept.project().id()))
         .filter(s -> s.link().equals(kept.project().program().settings()))
         .map(Seen::standing);

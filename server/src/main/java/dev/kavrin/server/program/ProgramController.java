@@ -2,6 +2,7 @@ package dev.kavrin.server.program;
 
 import dev.kavrin.core.journal.JournalEntry;
 import dev.kavrin.core.restore.ProgramSettings;
+import dev.kavrin.core.settings.AskedSettings;
 import dev.kavrin.core.settings.SettingsAudit;
 import dev.kavrin.core.settings.SettingsEntry;
 import dev.kavrin.core.settings.SettingsGuess;
@@ -53,10 +54,12 @@ class ProgramController {
   /**
    * How a program's own safety stands.
    *
-   * @param linked false if no settings file is known
+   * @param linked false if no settings file is known and nobody was asked
    * @param digest of the file as audited; sent back to put it right
    * @param mayPut true if its folder is a place in which settings may be written
    * @param onlyRead true if settings of that kind are never written: they are set in the program
+   * @param lookedUp when a person found them in the program; null if a file tells them
+   * @param updated when the program was updated after that, null if it was not
    * @param put the last correction, null if there was none or it was taken back
    */
   record ProgramView(
@@ -69,6 +72,8 @@ class ProgramController {
       boolean mayPut,
       boolean onlyRead,
       boolean runs,
+      @Nullable Instant lookedUp,
+      @Nullable Instant updated,
       @Nullable SettingsPutView put) {}
 
   /**
@@ -101,19 +106,23 @@ class ProgramController {
     boolean runs = kept.incidents().programRuns(kept.project());
     if (standing == null) {
       return new ProgramView(
-          false, null, null, List.of(), false, null, false, false, runs, last(kept));
+          false, null, null, List.of(), false, null, false, false, runs, null, null, last(kept));
     }
     SettingsAudit audit = standing.audit();
+    SettingsLink link = kept.project().program().settings();
+    AskedSettings asked = kept.project().program().asked();
     return new ProgramView(
         true,
         standing.file(),
         standing.problem(),
         audit == null ? List.of() : audit.lines(),
         audit != null && audit.isOff(),
-        audit == null ? null : digest(kept),
+        audit == null || link == null ? null : digest(kept),
         standing.file() != null && mayPut(Path.of(standing.file())),
-        link(kept).kind().isReadOnly(),
+        link == null || link.kind().isReadOnly(),
         runs,
+        link == null && asked != null ? asked.at() : null,
+        standing.updated(),
         last(kept));
   }
 

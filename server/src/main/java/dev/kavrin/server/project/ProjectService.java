@@ -171,7 +171,8 @@ public class ProjectService {
   public Project change(UUID id, long version, Plan plan, ProgramProfile program, String who)
       throws IOException {
     requireInside(program, Path.of(kept(id).project().folder()));
-    return change(id, version, present -> present.with(program, plan), who);
+    ProgramProfile asked = program.askedBy(engine.clock().instant());
+    return change(id, version, present -> present.with(asked, plan), who);
   }
 
   /**

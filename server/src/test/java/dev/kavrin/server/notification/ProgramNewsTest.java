@@ -10,6 +10,7 @@ import dev.kavrin.server.notification.NotificationSettings.Kind;
 import dev.kavrin.server.program.ProgramAudits;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -76,5 +77,60 @@ class ProgramNewsTest {
     await().atMost(Patience.LONG).until(() -> !runs());
     Files.writeString(settings, "safety.minutes=30\n");
     assertThat(told(source)).as("nobody works with it").isEmpty();
+  }
+
+  @Test
+  void settingsNobodyCanReadAreAskedForAgainAfterAnUpdate() throws Exception {
+    Path program =
+        app.in("tools").resolve("modeller-" + UUID.randomUUID().toString().substring(0, 8));
+    install(program);
+    app.write(app.live(), RunningKavrin.model("Frame"));
+    app.project(program.toString());
+    UUID project = app.kavrin().bean(Engine.class).projects().iterator().next().project().id();
+    ProgramNews source = new ProgramNews(app.kavrin().bean(ProgramAudits.class));
+
+    app.lookedUp("{\"enabled\": true, \"interval\": \"PT20M\"}", "{\"interval\": \"PT5M\"}");
+    Process before = new ProcessBuilder(program.toString(), "600").start();
+    try {
+      await().atMost(Patience.LONG).until(this::runs);
+      assertThat(told(source)).as("looked up as it is").isEmpty();
+      assertThat(app.program(project).path("lines").get(0).path("words").asString())
+          .isEqualTo("time between its autosaves is 20 min, wanted: at most 5 min");
+      assertThat(app.program(project).path("updated").isMissingNode()).isTrue();
+    } finally {
+      before.destroyForcibly().waitFor();
+    }
+
+    await().atMost(Patience.LONG).until(() -> !runs());
+    install(program);
+    Process updated = new ProcessBuilder(program.toString(), "600").start();
+    try {
+      await().atMost(Patience.LONG).until(this::runs);
+      assertThat(told(source))
+          .singleElement()
+          .satisfies(
+              news ->
+                  assertThat(news.title())
+                      .isEqualTo("Look at the autosave settings of Tarn Modeller again"));
+      assertThat(told(source)).as("told once").isEmpty();
+      assertThat(app.program(project).path("updated").asString()).isNotEmpty();
+      app.lookedUp("{\"enabled\": false}", "{\"enabled\": true}");
+      assertThat(told(source))
+          .as("looked up again, and off by now")
+          .singleElement()
+          .satisfies(
+              news ->
+                  assertThat(news.title()).isEqualTo("The own autosave of Tarn Modeller is off"));
+      assertThat(app.program(project).path("updated").isMissingNode()).isTrue();
+    } finally {
+      updated.destroyForcibly().waitFor();
+    }
+  }
+
+  /** A program that does nothing, put there anew. */
+  private static void install(Path program) throws Exception {
+    Files.createDirectories(program.getParent());
+    Files.copy(Path.of("/bin/sleep"), program, StandardCopyOption.REPLACE_EXISTING);
+    program.toFile().setExecutable(true, false);
   }
 }
