@@ -1,11 +1,11 @@
-import { Box, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
+import { Box, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import type { Project, SettingsLink, SettingsLook, Wanted } from "../api/schema";
+import type { Project, SettingsLink, SettingsLook } from "../api/schema";
 import { useApply, useSettingsLook } from "../api/queries";
 import { Failure, Main, Side } from "../shared/parts";
-import { Number, Tick } from "../shared/fields";
-import { duration, given, seconds } from "../shared/words";
+import { given } from "../shared/words";
 import { phrase } from "../words/phrase";
+import { Choice, Wishes } from "./Wishes";
 
 type Meaning = "ENABLED" | "INTERVAL" | "COUNT" | "FOLDER" | "KEEP_EARLIER";
 
@@ -49,74 +49,6 @@ const ENDINGS: Record<string, SettingsLink["kind"]> = {
 };
 
 const kindOf = (file: string) => ENDINGS[file.split(".").at(-1)?.toLowerCase() ?? ""] ?? "INI";
-
-function Choice<T extends string>(props: {
-  label: string;
-  value: T | "";
-  options: (readonly [T, string])[];
-  none?: string;
-  w: string;
-  onChange: (value: T) => void;
-}) {
-  return (
-    <NativeSelect.Root size="xs" w={props.w}>
-      <NativeSelect.Field
-        aria-label={props.label}
-        borderColor="hairline"
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value as T)}
-      >
-        {props.none !== undefined && <option value="">{props.none}</option>}
-        {props.options.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </NativeSelect.Field>
-      <NativeSelect.Indicator />
-    </NativeSelect.Root>
-  );
-}
-
-/** What each known key should say. */
-function Wishes({ wanted, set }: { wanted: Wanted; set: (changes: Partial<Wanted>) => void }) {
-  return (
-    <Flex gap="4" wrap="wrap" align="center" fontSize="13px" mt="2">
-      <Text color="muted">{phrase("programs.itShouldBe")}</Text>
-      <Tick
-        label={phrase("programs.on")}
-        on={wanted.enabled === true}
-        onChange={(on) => set({ enabled: on })}
-      />
-      <Flex align="center" gap="1.5">
-        {phrase("programs.everyMinAtMost0As", {
-          number: (
-            <Number
-              label={phrase("programs.minutesBetweenItsAutosavesAtMost")}
-              value={wanted.interval ? seconds(wanted.interval) / 60 : 0}
-              min={0}
-              max={1440}
-              onChange={(m) => set({ interval: m > 0 ? duration(Math.round(m * 60)) : undefined })}
-            />
-          ),
-        })}
-      </Flex>
-      <Flex align="center" gap="1.5">
-        {phrase("programs.keepingAtLeast0AsIt", {
-          number: (
-            <Number
-              label={phrase("programs.autosavesItShouldKeepAtLeast")}
-              value={wanted.count ?? 0}
-              min={0}
-              max={10000}
-              onChange={(n) => set({ count: n > 0 ? Math.round(n) : undefined })}
-            />
-          ),
-        })}
-      </Flex>
-    </Flex>
-  );
-}
 
 const fresh: SettingsLink = {
   file: "",

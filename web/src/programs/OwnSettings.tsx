@@ -5,6 +5,7 @@ import { useProgram, useSession, useSettings } from "../api/queries";
 import { Failure, Loading, Main, Notice, Quiet, Side } from "../shared/parts";
 import { useNow } from "../shared/useNow";
 import { moment } from "../shared/dates";
+import { AskSettings, LookedUp } from "./AskSettings";
 import { LinkSettings } from "./LinkSettings";
 import { phrase } from "../words/phrase";
 
@@ -23,6 +24,36 @@ const STANDS: Record<Line["standing"], string> = {
   AS_WANTED: phrase("programs.asWanted"),
   NOT_WANTED: phrase("programs.noWishSet"),
 };
+
+/** Settings a person looked up stand in no file. */
+function SaidLines({ lines }: { lines: Line[] }) {
+  return (
+    <Table.Root size="sm" maxW="860px" mt="2">
+      <Table.Header>
+        <Table.Row bg="transparent">
+          <Table.ColumnHeader>{phrase("programs.setting")}</Table.ColumnHeader>
+          <Table.ColumnHeader>{phrase("programs.stands")}</Table.ColumnHeader>
+        </Table.Row>
+      </Table.Header>
+      <Table.Body>
+        {lines.map((l) => (
+          <Table.Row key={l.meaning} bg="transparent">
+            <Table.Cell>{l.words}</Table.Cell>
+            <Stands line={l} />
+          </Table.Row>
+        ))}
+      </Table.Body>
+    </Table.Root>
+  );
+}
+
+function Stands({ line }: { line: Line }) {
+  return (
+    <Table.Cell color={TONE[line.standing]} fontWeight={line.put ? "650" : "400"}>
+      {STANDS[line.standing]}
+    </Table.Cell>
+  );
+}
 
 function Lines({ lines }: { lines: Line[] }) {
   return (
@@ -45,9 +76,7 @@ function Lines({ lines }: { lines: Line[] }) {
             <Table.Cell fontFamily="mono" fontWeight="650">
               {l.put ?? ""}
             </Table.Cell>
-            <Table.Cell color={TONE[l.standing]} fontWeight={l.put ? "650" : "400"}>
-              {STANDS[l.standing]}
-            </Table.Cell>
+            <Stands line={l} />
           </Table.Row>
         ))}
       </Table.Body>
@@ -125,33 +154,45 @@ function PutRight({ project, view }: { project: Project; view: ProgramView }) {
 export function OwnSettings({ project }: { project: Project }) {
   const program = useProgram(project.id);
   const [linking, setLinking] = useState(false);
+  const [asking, setAsking] = useState(false);
   const view = program.data;
   if (program.error) return <Failure error={program.error} />;
   if (!view) return <Loading what={phrase("programs.readingItsSettings")} />;
   if (linking) return <LinkSettings project={project} onDone={() => setLinking(false)} />;
+  if (asking) return <AskSettings project={project} onDone={() => setAsking(false)} />;
   if (!view.linked) {
     return (
-      <Flex align="center" gap="3" mt="2">
+      <Flex align="center" gap="3" mt="2" wrap="wrap">
         <Side size="xs" onClick={() => setLinking(true)}>
           {phrase("programs.showKavrinItsSettingsFile")}
         </Side>
         <Text fontSize="13px" color="muted">
           {phrase("programs.thenKavrinSeesWhetherItsOwn")}
         </Text>
+        <Side size="xs" onClick={() => setAsking(true)}>
+          {phrase("programs.sayWhatItShows")}
+        </Side>
+        <Text fontSize="13px" color="muted">
+          {phrase("programs.whereNothingCanReadThem")}
+        </Text>
       </Flex>
     );
   }
   return (
     <Box mt="3">
-      <Flex gap="3" align="baseline">
-        <Text fontSize="13px" color="muted">
-          {phrase("programs.itsOwnSettings")}
-        </Text>
-        <Text fontFamily="mono" fontSize="13px">
-          {view.file ?? project.program.settings?.file}
-        </Text>
-        <Quiet onClick={() => setLinking(true)}>{phrase("programs.change")}</Quiet>
-      </Flex>
+      {view.lookedUp ? (
+        <LookedUp project={project} view={view} onLook={() => setAsking(true)} />
+      ) : (
+        <Flex gap="3" align="baseline">
+          <Text fontSize="13px" color="muted">
+            {phrase("programs.itsOwnSettings")}
+          </Text>
+          <Text fontFamily="mono" fontSize="13px">
+            {view.file ?? project.program.settings?.file}
+          </Text>
+          <Quiet onClick={() => setLinking(true)}>{phrase("programs.change")}</Quiet>
+        </Flex>
+      )}
       {view.off && (
         <Box mt="2">
           <Notice tone="loss">{phrase("programs.theProgramsOwnAutosaveIsOff")}</Notice>
@@ -162,7 +203,8 @@ export function OwnSettings({ project }: { project: Project }) {
           <Notice tone="caution">{view.problem}</Notice>
         </Box>
       )}
-      {view.lines.length > 0 && <Lines lines={view.lines} />}
+      {view.lines.length > 0 &&
+        (view.lookedUp ? <SaidLines lines={view.lines} /> : <Lines lines={view.lines} />)}
       <PutRight project={project} view={view} />
     </Box>
   );

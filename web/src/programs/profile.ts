@@ -1,4 +1,4 @@
-import type { Leftover, ProgramProfile, SettingsLink } from "../api/schema";
+import type { AskedSettings, Leftover, ProgramProfile, SettingsLink } from "../api/schema";
 import { duration, seconds } from "../shared/words";
 import { phrase } from "../words/phrase";
 
@@ -21,6 +21,7 @@ export interface ProfileForm {
   leftovers: Leftover[];
   ownFiles: OwnFilesForm[];
   settings?: SettingsLink;
+  asked?: AskedSettings;
 }
 
 export const KINDS = [
@@ -42,6 +43,7 @@ export function toForm(sheet: ProgramProfile): ProfileForm {
     leftovers: sheet.leftovers,
     ownFiles: sheet.ownFiles.map((o) => ({ folder: o.folder, names: o.rule.join(" ") })),
     ...(sheet.settings ? { settings: sheet.settings } : {}),
+    ...(sheet.asked ? { asked: sheet.asked } : {}),
   };
 }
 
@@ -69,6 +71,7 @@ export function toProfile(form: ProfileForm): ProgramProfile {
       .map((o) => ({ folder: o.folder.trim(), rule: o.names.split(/\s+/).filter(Boolean) }))
       .filter((o) => o.folder !== "" && o.rule.length > 0),
     ...(form.settings ? { settings: form.settings } : {}),
+    ...(form.asked ? { asked: form.asked } : {}),
   };
 }
 

@@ -163,7 +163,7 @@ public class ProjectService {
   }
 
   /**
-   * Changes plan and program sheet.
+   * Changes plan and program profile.
    *
    * @param version as the person saw it
    * @throws ProblemException somebody changed it meanwhile
@@ -171,8 +171,7 @@ public class ProjectService {
   public Project change(UUID id, long version, Plan plan, ProgramProfile program, String who)
       throws IOException {
     requireInside(program, Path.of(kept(id).project().folder()));
-    ProgramProfile asked = program.askedBy(engine.clock().instant());
-    return change(id, version, present -> present.with(asked, plan), who);
+    return change(id, version, p -> p.with(program.askedBy(engine.clock().instant()), plan), who);
   }
 
   /**
