@@ -63,8 +63,12 @@ final class Browser implements AutoCloseable {
     return page;
   }
 
-  /** Goes to a view by its digit; returns once it is the one that is shown. */
+  /**
+   * Goes to a view by its digit, once there is a page that hears keys; returns once it is the one
+   * that is shown.
+   */
   static void view(Page page, int digit) {
+    assertThat(page.locator("nav a").first()).isVisible();
     page.keyboard().press(String.valueOf(digit));
     assertThat(page.locator("nav a[aria-current=page]")).hasText(Pattern.compile("^" + digit));
   }
