@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 
 /**
  * The processes of this machine, without Kavrin's own. They are looked at no more than once a half
@@ -41,15 +42,17 @@ final class HostProcesses implements Processes {
         .computeIfAbsent(
             words,
             w ->
-                lines.get(this::look).stream()
-                    .filter(l -> String.join(" ", l.arguments()).contains(w))
+                withoutCopies(
+                        lines.get(this::look).stream()
+                            .filter(l -> String.join(" ", l.arguments()).contains(w))
+                            .toList())
                     .flatMap(l -> instance(l).stream())
                     .toList());
   }
 
   @Override
   public synchronized List<Instance> having(Path file) {
-    return open.get(this::openFiles).getOrDefault(file, List.of()).stream()
+    return withoutCopies(open.get(this::openFiles).getOrDefault(file, List.of()))
         .flatMap(l -> instance(l).stream())
         .toList();
   }
@@ -62,6 +65,23 @@ final class HostProcesses implements Processes {
   @Override
   public String name() {
     return table.name();
+  }
+
+  /**
+   * A process that starts another is two of the same for a moment, until the new one becomes what
+   * it is to be (fork(2), execve(2)); some stay so. The copy is no instance while the first runs.
+   */
+  private static Stream<ProcessTable.Line> withoutCopies(List<ProcessTable.Line> lines) {
+    Map<Long, List<String>> arguments = new HashMap<>();
+    lines.forEach(line -> arguments.put(line.pid(), line.arguments()));
+    return lines.stream()
+        .filter(
+            line ->
+                ProcessHandle.of(line.pid())
+                    .flatMap(ProcessHandle::parent)
+                    .map(parent -> arguments.get(parent.pid()))
+                    .filter(line.arguments()::equals)
+                    .isEmpty());
   }
 
   private List<ProcessTable.Line> look() {
