@@ -6,11 +6,17 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, data } from "./client";
+import { api, data, Problem } from "./client";
 import type { ComparisonView, StateView } from "./schema";
 import { phrase } from "../words/phrase";
 
 const AGAIN = 700;
+
+/** A file that is being written is at rest soon, or its versions are told anew. */
+const TRIES_WHILE_WRITTEN = 30;
+
+const isBeingWritten = (tries: number, error: Error) =>
+  error instanceof Problem && error.code === "written-meanwhile" && tries < TRIES_WHILE_WRITTEN;
 
 const wait = (ms: number, signal: AbortSignal) =>
   new Promise<void>((resolve, reject) => {
@@ -49,7 +55,8 @@ const comparison = (id: string, a: string, b: string, tolerance?: number) =>
         client.setQueryData(["comparing", id, a, b, tolerance], share),
       ),
     staleTime: Infinity,
-    retry: false,
+    retry: isBeingWritten,
+    retryDelay: AGAIN,
   });
 
 /** How B differs from A; without a tolerance within what the files tell apart themselves. */

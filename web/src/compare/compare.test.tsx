@@ -193,6 +193,19 @@ test("one that cannot be made says why", async () => {
   expect(await screen.findByText("No copy of that version can be reached.")).toBeDefined();
 });
 
+test("a file that is just being written is asked for again", async () => {
+  let asks = 0;
+  opened(() => {
+    asks++;
+    return asks < 3
+      ? problem(409, "written-meanwhile", "A file was written while it was read.")
+      : problem(422, "could-not-compare", "By now it says something else.");
+  });
+  expect(await screen.findByText(/By now it says something else/)).toBeDefined();
+  expect(asks).toBe(3);
+  expect(screen.queryByText(/written while it was read/)).toBeNull();
+});
+
 test("how close counts as the same can be said, in the unit of the file", async () => {
   opened(view({ shows: "NUMBERS", tolerance: 0.002 }));
   expect(await screen.findByText(/up to 0.002 units apart counts as the same/)).toBeDefined();
