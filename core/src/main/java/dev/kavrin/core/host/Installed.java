@@ -1,7 +1,9 @@
 package dev.kavrin.core.host;
 
+import jakarta.annotation.Nullable;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Instant;
@@ -34,13 +36,25 @@ public final class Installed {
     if (instance.program() != null) {
       return Stream.of(instance.program());
     }
-    Path called = Path.of(instance.command().get(0));
-    return called.isAbsolute()
-        ? Stream.of(called)
-        : WHERE_PROGRAMS_LIE.stream()
-            .map(folder -> folder.resolve(called))
-            .filter(Files::isExecutable)
-            .limit(1);
+    Path called = called(instance);
+    return called == null
+        ? Stream.empty()
+        : called.isAbsolute()
+            ? Stream.of(called)
+            : WHERE_PROGRAMS_LIE.stream()
+                .map(folder -> folder.resolve(called))
+                .filter(Files::isExecutable)
+                .limit(1);
+  }
+
+  /** What it was called by; null if that is no path here. */
+  @Nullable
+  private static Path called(Instance instance) {
+    try {
+      return Path.of(instance.command().get(0));
+    } catch (InvalidPathException none) {
+      return null;
+    }
   }
 
   private static Optional<Instant> changed(Path file) {

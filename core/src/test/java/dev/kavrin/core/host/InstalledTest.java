@@ -99,6 +99,7 @@ class InstalledTest {
     assertThat(Installed.at(bare)).contains(changed(sleep));
     assertThat(Installed.at(untold("no-program-has-this-name"))).isEqualTo(Optional.empty());
     assertThat(Installed.at(untold(folder.resolve("gone").toString()))).isEmpty();
+    assertThat(Installed.at(untold("no\0path"))).isEmpty();
   }
 
   private static Instance untold(String program) {

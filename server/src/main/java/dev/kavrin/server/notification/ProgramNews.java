@@ -51,6 +51,11 @@ class ProgramNews implements NewsSource {
     }
   }
 
+  private static boolean canPutRight(Kept kept) {
+    SettingsLink settings = kept.project().program().settings();
+    return settings != null && !settings.kind().isReadOnly();
+  }
+
   private static About about(Kept kept) {
     return About.project(kept.project().id(), "/programs");
   }
@@ -64,7 +69,10 @@ class ProgramNews implements NewsSource {
               "The own autosave of " + kept.project().program().name() + " is off",
               "Until it is on, only what is saved in "
                   + kept.project().name()
-                  + " can be copied. Kavrin can put it right."));
+                  + " can be copied. "
+                  + (canPutRight(kept)
+                      ? "Kavrin can put it right."
+                      : "Kavrin cannot write its settings: set it in the program.")));
     }
   }
 

@@ -119,8 +119,10 @@ class ProgramNewsTest {
           .as("looked up again, and off by now")
           .singleElement()
           .satisfies(
-              news ->
-                  assertThat(news.title()).isEqualTo("The own autosave of Tarn Modeller is off"));
+              news -> {
+                assertThat(news.title()).isEqualTo("The own autosave of Tarn Modeller is off");
+                assertThat(news.words()).endsWith("set it in the program.");
+              });
       assertThat(app.program(project).path("updated").isMissingNode()).isTrue();
     } finally {
       updated.destroyForcibly().waitFor();
